@@ -1,0 +1,47 @@
+//! How a mask turns its quantity into a value from 0 to 1.
+
+use crate::scene::Response;
+
+/// The response at a value of the quantity: 0 outside, 1 between `full_from` and `full_to`, straight in between.
+///
+/// Both ends of a fade that has no width belong to the full part.
+#[inline]
+pub fn response_at(curve: &Response, value: f32) -> f32 {
+    let rise = if value >= curve.full_from {
+        1.0
+    } else if value <= curve.start {
+        0.0
+    } else {
+        (value - curve.start) / (curve.full_from - curve.start)
+    };
+    let fall = if value <= curve.full_to {
+        1.0
+    } else if value >= curve.end {
+        0.0
+    } else {
+        (curve.end - value) / (curve.end - curve.full_to)
+    };
+    let inside = rise.min(fall);
+    if curve.inverted { 1.0 - inside } else { inside }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_band_rises_holds_and_falls() {
+        let curve = Response { start: 2.0, full_from: 4.0, full_to: 10.0, end: 20.0, inverted: false };
+        let table = [(0.0, 0.0), (2.0, 0.0), (3.0, 0.5), (4.0, 1.0), (7.0, 1.0), (10.0, 1.0), (15.0, 0.5), (20.0, 0.0), (99.0, 0.0)];
+        for (q, expected) in table {
+            assert_eq!(response_at(&curve, q), expected, "at {q}");
+            assert_eq!(response_at(&Response { inverted: true, ..curve }, q), 1.0 - expected);
+        }
+    }
+
+    #[test]
+    fn a_fade_without_width_is_a_hard_edge_that_includes_its_ends() {
+        let curve = Response { start: 0.0, full_from: 0.0, full_to: 30.0, end: 30.0, inverted: false };
+        assert_eq!([0.0, 30.0, 30.001, -0.001].map(|q| response_at(&curve, q)), [1.0, 1.0, 0.0, 0.0]);
+    }
+}

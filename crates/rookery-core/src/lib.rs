@@ -1,0 +1,15 @@
+//! The rules and the computation of Rookery.
+//!
+//! Pure: no files, network, clock, globals or interface code. Everything derived is a function of a
+//! [`scene::Document`] and the heights it names; see `docs/architecture.md` for the map.
+//!
+//! Units: metres, Y up, right-handed, +X east, -Z north. Turns are degrees clockwise from north.
+
+pub mod cancel;
+pub mod ground;
+pub mod habitat;
+pub mod math;
+pub mod measure;
+pub mod nursery;
+pub mod planting;
+pub mod scene;

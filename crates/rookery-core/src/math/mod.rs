@@ -1,0 +1,4 @@
+//! Randomness by hash, noise, and small geometry.
+
+pub mod hash;
+pub mod noise;

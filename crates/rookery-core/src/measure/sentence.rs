@@ -1,0 +1,158 @@
+//! The specification sentence of a layer: its settings, written out.
+
+use crate::nursery;
+use crate::scene::{Amount, Layer, Mask, Pattern, Quantity, Response};
+use serde::Serialize;
+
+/// A piece of the sentence: plain words, or the value of a setting.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Part {
+    /// The words.
+    pub text: String,
+    /// The setting whose value this is: `species`, `amount`, `pattern`, `mask:ID`, `size`, `turn`, `tilt`,
+    /// `upright` or `sink`. None for plain words.
+    pub setting: Option<String>,
+}
+
+/// Writes the sentence. Joined, the parts read as plain English.
+pub fn sentence(layer: &Layer) -> Vec<Part> {
+    let mut s = Sentence(Vec::new());
+    let species = nursery::species(&layer.species);
+    s.value("species", species.map_or(layer.species.0.as_str(), |s| s.plural));
+    s.plain(", ");
+    s.value("amount", amount(layer.amount));
+    s.plain(", ");
+    s.value(
+        "pattern",
+        match layer.pattern {
+            Pattern::Random => "strewn at random",
+            Pattern::Even => "evenly spread",
+        },
+    );
+    let mut lead = ", where the ground ";
+    for mask in layer.masks.iter().filter(|m| m.enabled) {
+        s.plain(lead);
+        lead = " and ";
+        let (verb, band, tail) = mask_words(mask);
+        s.plain(verb);
+        s.value(&format!("mask:{}", mask.id.0), band);
+        s.plain(tail);
+    }
+    s.plain(". ");
+    s.value("size", band(layer.stance.size.min, layer.stance.size.max));
+    s.plain(" times full size, ");
+    let turn = layer.stance.turn_deg;
+    s.value(
+        "turn",
+        if turn.max - turn.min >= 360.0 {
+            "turned any way".to_owned()
+        } else {
+            format!("turned {}\u{b0}", band(turn.min, turn.max))
+        },
+    );
+    s.plain(", ");
+    let upright = layer.stance.upright;
+    s.value(
+        "upright",
+        match upright {
+            0.0 => "upright".to_owned(),
+            1.0 => "square to the surface".to_owned(),
+            share => format!("{} % towards the surface", (share * 100.0).round()),
+        },
+    );
+    s.plain(", ");
+    s.value(
+        "tilt",
+        if layer.stance.tilt_deg == 0.0 {
+            "not tilted".to_owned()
+        } else {
+            format!("tilted up to {}\u{b0}", number(layer.stance.tilt_deg))
+        },
+    );
+    s.plain(", ");
+    let sink_cm = layer.stance.sink_m * 100.0;
+    s.value(
+        "sink",
+        if sink_cm < 0.0 { format!("raised {} cm", number(-sink_cm)) } else { format!("sunk {} cm", number(sink_cm)) },
+    );
+    s.plain(".");
+    s.0
+}
+
+struct Sentence(Vec<Part>);
+
+impl Sentence {
+    fn plain(&mut self, text: &str) {
+        match self.0.last_mut() {
+            Some(Part { text: last, setting: None }) => last.push_str(text),
+            _ => self.0.push(Part { text: text.to_owned(), setting: None }),
+        }
+    }
+
+    fn value(&mut self, setting: &str, text: impl Into<String>) {
+        self.0.push(Part { text: text.into(), setting: Some(setting.to_owned()) });
+    }
+}
+
+fn amount(amount: Amount) -> String {
+    match amount {
+        Amount::PerM2 { value } if value > 0.0 && value < 0.001 => format!("{} per hectare", number(value * 10_000.0)),
+        Amount::PerM2 { value } if value > 0.0 && value < 0.2 => format!("{} per 100 m\u{b2}", number(value * 100.0)),
+        Amount::PerM2 { value } => format!("{} per m\u{b2}", number(value)),
+        Amount::Total { value } => format!("{value} in all"),
+    }
+}
+
+fn mask_words(mask: &Mask) -> (&'static str, String, &'static str) {
+    let Response { start, full_from, full_to, end, inverted } = mask.response;
+    let fades = start < full_from || full_to < end;
+    let (verb, unit, tail) = match (mask.quantity, inverted) {
+        (Quantity::Slope, false) => ("slopes ", "\u{b0}", ""),
+        (Quantity::Slope, true) => ("does not slope ", "\u{b0}", ""),
+        (Quantity::Altitude, false) => ("lies ", " m", " up"),
+        (Quantity::Altitude, true) => ("does not lie ", " m", " up"),
+    };
+    let mut words = format!("{}{unit}", band(full_from, full_to));
+    if fades {
+        words.push_str(&format!(" fading out by {}", band(start.min(full_from), end)));
+        words.push_str(unit);
+    }
+    (verb, words, tail)
+}
+
+fn band(from: f32, to: f32) -> String {
+    if from == to { number(from) } else { format!("{}\u{2013}{}", number(from), number(to)) }
+}
+
+/// At most two decimals, none when they are zero.
+fn number(v: f32) -> String {
+    let text = format!("{v:.2}");
+    text.trim_end_matches('0').trim_end_matches('.').replace('-', "\u{2212}")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::scene::kittiwake_head;
+
+    #[test]
+    fn the_demo_layers_read_as_plain_english() {
+        let text: Vec<String> = kittiwake_head()
+            .layers
+            .iter()
+            .map(|l| sentence(l).iter().map(|p| p.text.as_str()).collect())
+            .collect();
+        assert_eq!(
+            text,
+            [
+                "Marram tufts, 2.4 per m\u{b2}, evenly spread, where the ground slopes 0\u{2013}27\u{b0} fading out by \
+                 0\u{2013}38\u{b0} and lies 3\u{2013}21 m fading out by 1.2\u{2013}32 m up. 0.75\u{2013}1.3 times full size, turned any \
+                 way, 20 % towards the surface, tilted up to 6\u{b0}, sunk 2 cm.",
+                "Boulders, 3.5 per 100 m\u{b2}, strewn at random, where the ground slopes 0\u{2013}40\u{b0} fading out by \
+                 0\u{2013}55\u{b0} and lies 0.2\u{2013}6 m fading out by \u{2212}1\u{2013}24 m up. 0.25\u{2013}1.6 times full size, turned any \
+                 way, 50 % towards the surface, tilted up to 35\u{b0}, sunk 18 cm.",
+            ]
+        );
+    }
+}

@@ -1,0 +1,53 @@
+//! A triangle mesh with colours at its vertices.
+
+use glam::Vec3;
+
+/// How finely a form is made.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Detail {
+    /// For stills and near plants.
+    Full,
+    /// For plants some metres away.
+    Light,
+    /// For plants far away: a handful of triangles with the same outline and colour.
+    Far,
+}
+
+impl Detail {
+    /// From the finest to the lightest.
+    pub const ALL: [Self; 3] = [Self::Full, Self::Light, Self::Far];
+}
+
+/// A mesh in its own frame, metres: base point at the origin, Y along the stem.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Mesh {
+    /// Places of the vertices.
+    pub positions: Vec<Vec3>,
+    /// Unit normals for shading; soft on plants.
+    pub normals: Vec<Vec3>,
+    /// Reflectance, linear RGB, 0 to 1.
+    pub colours: Vec<Vec3>,
+    /// Three a triangle, counter-clockwise seen from outside.
+    pub indices: Vec<u32>,
+}
+
+impl Mesh {
+    /// Triangles.
+    pub fn triangles(&self) -> usize {
+        self.indices.len() / 3
+    }
+
+    /// Smallest and largest corner of the mesh.
+    pub fn bounds(&self) -> (Vec3, Vec3) {
+        self.positions
+            .iter()
+            .fold((Vec3::INFINITY, Vec3::NEG_INFINITY), |(low, high), p| (low.min(*p), high.max(*p)))
+    }
+
+    pub(super) fn vertex(&mut self, position: Vec3, normal: Vec3, colour: Vec3) -> u32 {
+        self.positions.push(position);
+        self.normals.push(normal);
+        self.colours.push(colour);
+        (self.positions.len() - 1) as u32
+    }
+}

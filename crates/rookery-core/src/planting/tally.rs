@@ -1,0 +1,50 @@
+//! Counting what was asked, what was placed, and why the rest was not.
+
+use crate::scene::{MaskId, Quantity};
+use serde::Serialize;
+
+/// Why a candidate does not stand.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(tag = "rule", rename_all = "snake_case")]
+pub enum Reason {
+    /// A mask let too little through here.
+    Mask {
+        /// Which mask of the layer.
+        id: MaskId,
+        /// What it looks at.
+        quantity: Quantity,
+    },
+    /// The layer already holds as many plants as its cap allows.
+    Cap,
+}
+
+/// How many candidates fell for one reason.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Refused {
+    /// The reason.
+    pub reason: Reason,
+    /// Candidates.
+    pub count: u64,
+}
+
+/// The account of one layer's growth. `candidates` is always `placed` and all `refused` together.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Tally {
+    /// Plants asked for on the allowed ground.
+    pub asked: u64,
+    /// Plants placed.
+    pub placed: u64,
+    /// Places looked at on the whole ground.
+    pub candidates: u64,
+    /// Why places stayed empty; one entry per mask, then the cap.
+    pub refused: Vec<Refused>,
+    /// Plan area of the ground, m2.
+    pub ground_m2: f64,
+    /// Plan area the masks allow, m2, each part counted with the masks' value there.
+    pub allowed_m2: f64,
+    /// Share of the ground each mask alone lets through, in the order of the masks, 0 to 1.
+    pub mask_shares: Vec<f32>,
+}

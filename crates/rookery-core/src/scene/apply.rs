@@ -1,0 +1,195 @@
+//! Applying a command, and finding the one that takes it back.
+
+use super::check::{self, Refusal};
+use super::command::{Command, GroundEdit, LayerEdit, ShotEdit};
+use super::document::*;
+use std::mem::replace;
+
+/// A changed document and the command that takes the change back.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Applied {
+    /// The document after the change.
+    pub document: Document,
+    /// Applied to `document`, gives the one from before, exactly.
+    pub inverse: Command,
+}
+
+/// Applies a command to a copy of the document.
+///
+/// # Errors
+/// When the command names something that is not there, touches a locked layer, or would leave a setting outside
+/// its range. Nothing is changed then.
+pub fn apply(document: &Document, command: &Command) -> Result<Applied, Refusal> {
+    let mut document = document.clone();
+    let inverse = change(&mut document, command)?;
+    Ok(Applied { document, inverse })
+}
+
+fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal> {
+    match command {
+        Command::RenameScene { name } => {
+            check::name("the scene's name", name)?;
+            Ok(Command::RenameScene { name: replace(&mut document.name, name.clone()) })
+        }
+        Command::EditGround { edit } => {
+            let edit = change_ground(&mut document.ground, edit.clone());
+            check::ground(&document.ground)?;
+            Ok(Command::EditGround { edit })
+        }
+        Command::AddLayer { layer, place } => {
+            check::layer(layer)?;
+            if document.layer(layer.id).is_some() {
+                return Err(Refusal::Taken { what: "layer", id: layer.id.0 });
+            }
+            insert(&mut document.layers, layer.clone(), *place);
+            check::check_document(document)?;
+            Ok(Command::RemoveLayer { id: layer.id })
+        }
+        Command::RemoveLayer { id } => {
+            let place = place_of(document, *id)?;
+            unlocked(&document.layers[place])?;
+            let layer = document.layers.remove(place);
+            Ok(Command::AddLayer { layer, place: place as u32 })
+        }
+        Command::MoveLayer { id, place } => {
+            let from = place_of(document, *id)?;
+            unlocked(&document.layers[from])?;
+            let layer = document.layers.remove(from);
+            insert(&mut document.layers, layer, *place);
+            Ok(Command::MoveLayer { id: *id, place: from as u32 })
+        }
+        Command::DuplicateLayer { id, copy } => {
+            let place = place_of(document, *id)?;
+            let mut layer = document.layers[place].clone();
+            layer.id = *copy;
+            layer.name = copied_name(document, &layer.name);
+            layer.locked = false;
+            change(document, &Command::AddLayer { layer, place: place as u32 + 1 })
+        }
+        Command::EditLayer { id, edit } => {
+            let place = place_of(document, *id)?;
+            let layer = &mut document.layers[place];
+            if !matches!(edit, LayerEdit::Locked { .. } | LayerEdit::Visible { .. }) {
+                unlocked(layer)?;
+            }
+            let edit = change_layer(layer, edit.clone())?;
+            check::layer(layer)?;
+            Ok(Command::EditLayer { id: *id, edit })
+        }
+        Command::AddShot { shot, place } => {
+            check::shot(shot)?;
+            if document.shot(shot.id).is_some() {
+                return Err(Refusal::Taken { what: "shot", id: shot.id.0 });
+            }
+            insert(&mut document.shots, shot.clone(), *place);
+            check::check_document(document)?;
+            Ok(Command::RemoveShot { id: shot.id })
+        }
+        Command::RemoveShot { id } => {
+            let place = shot_place(document, *id)?;
+            let shot = document.shots.remove(place);
+            Ok(Command::AddShot { shot, place: place as u32 })
+        }
+        Command::EditShot { id, edit } => {
+            let place = shot_place(document, *id)?;
+            let shot = &mut document.shots[place];
+            let edit = change_shot(shot, edit.clone());
+            check::shot(shot)?;
+            Ok(Command::EditShot { id: *id, edit })
+        }
+        Command::All { commands } => {
+            let mut inverses = Vec::with_capacity(commands.len());
+            for c in commands {
+                inverses.push(change(document, c)?);
+            }
+            inverses.reverse();
+            Ok(Command::All { commands: inverses })
+        }
+    }
+}
+
+fn change_ground(ground: &mut Ground, edit: GroundEdit) -> GroundEdit {
+    match edit {
+        GroundEdit::Source { value } => GroundEdit::Source { value: replace(&mut ground.source, value) },
+        GroundEdit::Water { value } => GroundEdit::Water { value: replace(&mut ground.water_m, value) },
+    }
+}
+
+fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal> {
+    use LayerEdit as E;
+    Ok(match edit {
+        E::Name { value } => E::Name { value: replace(&mut layer.name, value) },
+        E::Species { value } => E::Species { value: replace(&mut layer.species, value) },
+        E::Visible { value } => E::Visible { value: replace(&mut layer.visible, value) },
+        E::Locked { value } => E::Locked { value: replace(&mut layer.locked, value) },
+        E::Seed { value } => E::Seed { value: replace(&mut layer.seed, value) },
+        E::Pattern { value } => E::Pattern { value: replace(&mut layer.pattern, value) },
+        E::Amount { value } => E::Amount { value: replace(&mut layer.amount, value) },
+        E::Cap { value } => E::Cap { value: replace(&mut layer.cap, value) },
+        E::Masks { value } => E::Masks { value: replace(&mut layer.masks, value) },
+        E::Mask { value } => {
+            let mask = layer
+                .masks
+                .iter_mut()
+                .find(|m| m.id == value.id)
+                .ok_or_else(|| Refusal::Missing { what: "mask", id: value.id.0.to_string() })?;
+            E::Mask { value: replace(mask, value) }
+        }
+        E::Size { value } => E::Size { value: replace(&mut layer.stance.size, value) },
+        E::Turn { value } => E::Turn { value: replace(&mut layer.stance.turn_deg, value) },
+        E::Tilt { value } => E::Tilt { value: replace(&mut layer.stance.tilt_deg, value) },
+        E::Upright { value } => E::Upright { value: replace(&mut layer.stance.upright, value) },
+        E::Sink { value } => E::Sink { value: replace(&mut layer.stance.sink_m, value) },
+    })
+}
+
+fn change_shot(shot: &mut Shot, edit: ShotEdit) -> ShotEdit {
+    use ShotEdit as E;
+    match edit {
+        E::Name { value } => E::Name { value: replace(&mut shot.name, value) },
+        E::Camera { eye_m, target_m } => E::Camera {
+            eye_m: replace(&mut shot.eye_m, eye_m),
+            target_m: replace(&mut shot.target_m, target_m),
+        },
+        E::View { value } => E::View { value: replace(&mut shot.view_deg, value) },
+        E::Sun { azimuth_deg, elevation_deg } => E::Sun {
+            azimuth_deg: replace(&mut shot.sun_azimuth_deg, azimuth_deg),
+            elevation_deg: replace(&mut shot.sun_elevation_deg, elevation_deg),
+        },
+        E::Overcast { value } => E::Overcast { value: replace(&mut shot.overcast, value) },
+        E::Picture { width_px, height_px } => E::Picture {
+            width_px: replace(&mut shot.width_px, width_px),
+            height_px: replace(&mut shot.height_px, height_px),
+        },
+        E::Samples { value } => E::Samples { value: replace(&mut shot.samples, value) },
+    }
+}
+
+fn insert<T>(list: &mut Vec<T>, item: T, place: u32) {
+    let place = (place as usize).min(list.len());
+    list.insert(place, item);
+}
+
+fn place_of(document: &Document, id: LayerId) -> Result<usize, Refusal> {
+    let place = document.layers.iter().position(|l| l.id == id);
+    place.ok_or_else(|| Refusal::Missing { what: "layer", id: id.0.to_string() })
+}
+
+fn shot_place(document: &Document, id: ShotId) -> Result<usize, Refusal> {
+    let place = document.shots.iter().position(|s| s.id == id);
+    place.ok_or_else(|| Refusal::Missing { what: "shot", id: id.0.to_string() })
+}
+
+fn unlocked(layer: &Layer) -> Result<(), Refusal> {
+    if layer.locked { Err(Refusal::Locked { name: layer.name.clone() }) } else { Ok(()) }
+}
+
+/// "Marram" becomes "Marram 2", "Marram 2" becomes "Marram 3", and never a name in use.
+fn copied_name(document: &Document, name: &str) -> String {
+    let stem = name.trim_end_matches(|c: char| c.is_ascii_digit()).trim_end();
+    let stem: String = if stem.is_empty() { name } else { stem }.chars().take(70).collect();
+    (2..)
+        .map(|n| format!("{stem} {n}"))
+        .find(|candidate| document.layers.iter().all(|l| l.name != *candidate))
+        .expect("a scene has fewer layers than there are numbers")
+}

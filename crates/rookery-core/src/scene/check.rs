@@ -1,0 +1,248 @@
+//! What a scene may hold. Everything that passes here can be computed without further checks.
+
+use super::document::*;
+use crate::nursery;
+use std::collections::BTreeSet;
+use thiserror::Error;
+
+/// Why a change or a document is not accepted. Nothing was changed.
+#[derive(Clone, Debug, PartialEq, Error)]
+pub enum Refusal {
+    /// A number outside its range, or not a number.
+    #[error("{field} is {value}{unit}; it must be from {low} to {high}{unit}")]
+    OutOfRange {
+        /// The setting, in words.
+        field: &'static str,
+        /// What was given.
+        value: f64,
+        /// Smallest allowed.
+        low: f64,
+        /// Largest allowed.
+        high: f64,
+        /// Unit with its leading space, or empty.
+        unit: &'static str,
+    },
+    /// The two ends of a range are the wrong way round.
+    #[error("{field} runs from {min} down to {max}; the first must not be larger")]
+    Reversed {
+        /// The setting, in words.
+        field: &'static str,
+        /// Given as the smaller end.
+        min: f32,
+        /// Given as the larger end.
+        max: f32,
+    },
+    /// A name that is empty or too long.
+    #[error("{field} has {length} characters; it must have 1 to 80, and no line breaks")]
+    BadName {
+        /// Whose name.
+        field: &'static str,
+        /// Characters given.
+        length: usize,
+    },
+    /// Something named is not there.
+    #[error("there is no {what} {id} in this scene")]
+    Missing {
+        /// Kind of thing.
+        what: &'static str,
+        /// The id that was not found.
+        id: String,
+    },
+    /// An id that is already in use.
+    #[error("{what} {id} is already in this scene")]
+    Taken {
+        /// Kind of thing.
+        what: &'static str,
+        /// The id.
+        id: u32,
+    },
+    /// The layer is locked.
+    #[error("the layer \u{201c}{name}\u{201d} is locked; unlock it to change it")]
+    Locked {
+        /// The layer's name.
+        name: String,
+    },
+    /// The nursery has no such species.
+    #[error("the nursery has no species \u{201c}{id}\u{201d}")]
+    NoSpecies {
+        /// The id.
+        id: String,
+    },
+    /// Too many of something.
+    #[error("{count} {what} are more than the limit of {limit}")]
+    TooMany {
+        /// Kind of thing.
+        what: &'static str,
+        /// Asked for.
+        count: usize,
+        /// Allowed.
+        limit: usize,
+    },
+    /// A document of a later version.
+    #[error("this scene was written by a later version (layout {found}; this one reads up to {known})")]
+    LaterSchema {
+        /// The document's layout.
+        found: u32,
+        /// The latest known here.
+        known: u32,
+    },
+    /// A name of a file that is not the hash of one.
+    #[error("\u{201c}{id}\u{201d} does not name an uploaded file (64 hexadecimal digits)")]
+    BadBlob {
+        /// What was given.
+        id: String,
+    },
+    /// The camera stands on what it looks at.
+    #[error("the camera stands exactly on what it looks at; move one of them")]
+    NoDirection,
+}
+
+const MAX_LAYERS: usize = 256;
+const MAX_MASKS: usize = 32;
+const MAX_SHOTS: usize = 256;
+
+/// Checks a whole document, for instance one read from a file.
+///
+/// # Errors
+/// The first thing found wrong.
+pub fn check_document(document: &Document) -> Result<(), Refusal> {
+    if document.schema > SCHEMA || document.schema == 0 {
+        return Err(Refusal::LaterSchema { found: document.schema, known: SCHEMA });
+    }
+    name("the scene's name", &document.name)?;
+    ground(&document.ground)?;
+    count("layers", document.layers.len(), MAX_LAYERS)?;
+    count("shots", document.shots.len(), MAX_SHOTS)?;
+    let mut layers = BTreeSet::new();
+    for l in &document.layers {
+        layer(l)?;
+        if !layers.insert(l.id) {
+            return Err(Refusal::Taken { what: "layer", id: l.id.0 });
+        }
+    }
+    let mut shots = BTreeSet::new();
+    for s in &document.shots {
+        shot(s)?;
+        if !shots.insert(s.id) {
+            return Err(Refusal::Taken { what: "shot", id: s.id.0 });
+        }
+    }
+    Ok(())
+}
+
+pub(super) fn ground(ground: &Ground) -> Result<(), Refusal> {
+    if let Some(water) = ground.water_m {
+        within("the water level", water, -1000.0, 10_000.0, " m")?;
+    }
+    match &ground.source {
+        GroundSource::Noise(n) => {
+            within("the size of the ground", n.size_m, 10.0, 4000.0, " m")?;
+            within("relief", n.relief_m, 0.0, 1000.0, " m")?;
+            within("the width of hills", n.feature_m, 1.0, 4000.0, " m")?;
+            within("ruggedness", n.ruggedness, 0.0, 1.0, "")?;
+            within("coast", n.coast, 0.0, 1.0, "")?;
+            within("the number of heights along a side", n.samples as f32, 33.0, 2049.0, "")
+        }
+        GroundSource::Heightmap(h) => {
+            if h.blob.0.len() != 64 || !h.blob.0.bytes().all(|b| b.is_ascii_hexdigit()) {
+                return Err(Refusal::BadBlob { id: h.blob.0.chars().take(80).collect() });
+            }
+            name("the file's name", &h.name)?;
+            within("the width of the ground", h.width_m, 1.0, 20_000.0, " m")?;
+            within("the depth of the ground", h.depth_m, 1.0, 20_000.0, " m")?;
+            within("the lowest height", h.low_m, -12_000.0, 12_000.0, " m")?;
+            within("the highest height", h.high_m, -12_000.0, 12_000.0, " m")?;
+            ordered("height", h.low_m, h.high_m)
+        }
+    }
+}
+
+pub(super) fn layer(layer: &Layer) -> Result<(), Refusal> {
+    name("the layer's name", &layer.name)?;
+    if nursery::species(&layer.species).is_none() {
+        return Err(Refusal::NoSpecies { id: layer.species.0.chars().take(80).collect() });
+    }
+    match layer.amount {
+        Amount::PerM2 { value } => within("the amount", value, 0.0, 1000.0, " per m2")?,
+        Amount::Total { value } => within("the amount", value as f32, 0.0, 10_000_000.0, " plants")?,
+    }
+    within("the cap", layer.cap as f32, 1.0, 10_000_000.0, " plants")?;
+    count("masks", layer.masks.len(), MAX_MASKS)?;
+    let mut ids = BTreeSet::new();
+    for m in &layer.masks {
+        mask(m)?;
+        if !ids.insert(m.id) {
+            return Err(Refusal::Taken { what: "mask", id: m.id.0 });
+        }
+    }
+    stance(&layer.stance)
+}
+
+pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
+    let (field, low, high, unit) = match mask.quantity {
+        Quantity::Slope => ("the slope response", 0.0, 90.0, " degrees"),
+        Quantity::Altitude => ("the altitude response", -12_000.0, 12_000.0, " m"),
+    };
+    let r = mask.response;
+    for value in [r.start, r.full_from, r.full_to, r.end] {
+        within(field, value, low, high, unit)?;
+    }
+    ordered(field, r.start, r.full_from)?;
+    ordered(field, r.full_from, r.full_to)?;
+    ordered(field, r.full_to, r.end)
+}
+
+fn stance(s: &Stance) -> Result<(), Refusal> {
+    range("size", s.size, 0.01, 100.0, " times")?;
+    range("turn", s.turn_deg, -360.0, 360.0, " degrees")?;
+    within("tilt", s.tilt_deg, 0.0, 180.0, " degrees")?;
+    within("upright", s.upright, 0.0, 1.0, "")?;
+    within("sink", s.sink_m, -10.0, 10.0, " m")
+}
+
+pub(super) fn shot(s: &Shot) -> Result<(), Refusal> {
+    name("the shot's name", &s.name)?;
+    for value in s.eye_m.iter().chain(&s.target_m) {
+        within("the camera's place", *value, -100_000.0, 100_000.0, " m")?;
+    }
+    if s.eye_m == s.target_m {
+        return Err(Refusal::NoDirection);
+    }
+    within("the angle of view", s.view_deg, 5.0, 120.0, " degrees")?;
+    within("the sun's direction", s.sun_azimuth_deg, 0.0, 360.0, " degrees")?;
+    within("the sun's height", s.sun_elevation_deg, 0.0, 90.0, " degrees")?;
+    within("overcast", s.overcast, 0.0, 1.0, "")?;
+    within("the picture's width", s.width_px as f32, 16.0, 8192.0, " pixels")?;
+    within("the picture's height", s.height_px as f32, 16.0, 8192.0, " pixels")?;
+    within("samples", s.samples as f32, 1.0, 4096.0, "")
+}
+
+pub(super) fn name(field: &'static str, name: &str) -> Result<(), Refusal> {
+    let length = name.trim().chars().count();
+    if !(1..=80).contains(&name.chars().count()) || length == 0 || name.chars().any(char::is_control) {
+        return Err(Refusal::BadName { field, length });
+    }
+    Ok(())
+}
+
+fn count(what: &'static str, count: usize, limit: usize) -> Result<(), Refusal> {
+    if count > limit { Err(Refusal::TooMany { what, count, limit }) } else { Ok(()) }
+}
+
+fn range(field: &'static str, r: Range, low: f32, high: f32, unit: &'static str) -> Result<(), Refusal> {
+    within(field, r.min, low, high, unit)?;
+    within(field, r.max, low, high, unit)?;
+    ordered(field, r.min, r.max)
+}
+
+fn ordered(field: &'static str, min: f32, max: f32) -> Result<(), Refusal> {
+    if min > max { Err(Refusal::Reversed { field, min, max }) } else { Ok(()) }
+}
+
+fn within(field: &'static str, value: f32, low: f32, high: f32, unit: &'static str) -> Result<(), Refusal> {
+    if value.is_finite() && (low..=high).contains(&value) {
+        Ok(())
+    } else {
+        Err(Refusal::OutOfRange { field, value: f64::from(value), low: f64::from(low), high: f64::from(high), unit })
+    }
+}

@@ -1,0 +1,229 @@
+//! Every change that can be made to a scene.
+
+use super::document::*;
+use serde::{Deserialize, Serialize};
+
+#[cfg(feature = "openapi")]
+use utoipa::ToSchema;
+
+/// One change. Applied by [`apply`](super::apply), which also gives the command that takes it back.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(tag = "do", rename_all = "snake_case", deny_unknown_fields)]
+pub enum Command {
+    /// Names the scene anew.
+    RenameScene {
+        /// 1 to 80 characters.
+        name: String,
+    },
+    /// Changes the ground.
+    EditGround {
+        /// The change.
+        edit: GroundEdit,
+    },
+    /// Adds a layer. Its id must be new; the place is counted from the top of the profile.
+    AddLayer {
+        /// The whole layer.
+        layer: Layer,
+        /// Place among the layers, 0 to their count.
+        place: u32,
+    },
+    /// Takes a layer out.
+    RemoveLayer {
+        /// Which.
+        id: LayerId,
+    },
+    /// Moves a layer to another place of the profile.
+    MoveLayer {
+        /// Which.
+        id: LayerId,
+        /// Its new place, counted without it.
+        place: u32,
+    },
+    /// Makes a complete and independent copy of a layer right below it.
+    DuplicateLayer {
+        /// The layer to copy.
+        id: LayerId,
+        /// The copy's id; must be new.
+        copy: LayerId,
+    },
+    /// Changes one thing about a layer.
+    EditLayer {
+        /// Which.
+        id: LayerId,
+        /// The change.
+        edit: LayerEdit,
+    },
+    /// Adds a shot. Its id must be new.
+    AddShot {
+        /// The whole shot.
+        shot: Shot,
+        /// Place among the shots.
+        place: u32,
+    },
+    /// Takes a shot out.
+    RemoveShot {
+        /// Which.
+        id: ShotId,
+    },
+    /// Changes one thing about a shot.
+    EditShot {
+        /// Which.
+        id: ShotId,
+        /// The change.
+        edit: ShotEdit,
+    },
+    /// Several changes as one: all or none.
+    All {
+        /// In order.
+        #[cfg_attr(feature = "openapi", schema(no_recursion))]
+        commands: Vec<Command>,
+    },
+}
+
+/// A change of the ground.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
+pub enum GroundEdit {
+    /// Another source of heights.
+    Source {
+        /// The new source.
+        value: GroundSource,
+    },
+    /// Another height of the water, or none.
+    Water {
+        /// Metres.
+        value: Option<f32>,
+    },
+}
+
+/// A change of one setting of a layer; the others stay as they are.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
+pub enum LayerEdit {
+    /// Its name.
+    Name {
+        /// 1 to 80 characters.
+        value: String,
+    },
+    /// What grows.
+    Species {
+        /// A species of the nursery.
+        value: SpeciesId,
+    },
+    /// Shown or hidden.
+    Visible {
+        /// Whether it is shown.
+        value: bool,
+    },
+    /// Locked or open.
+    Locked {
+        /// Whether it is locked.
+        value: bool,
+    },
+    /// The arrangement.
+    Seed {
+        /// Any number.
+        value: u32,
+    },
+    /// How places are chosen.
+    Pattern {
+        /// The pattern.
+        value: Pattern,
+    },
+    /// How many.
+    Amount {
+        /// The amount.
+        value: Amount,
+    },
+    /// The most plants.
+    Cap {
+        /// 1 to 10 million.
+        value: u32,
+    },
+    /// All masks at once; used to add and remove them.
+    Masks {
+        /// The masks, in order.
+        value: Vec<Mask>,
+    },
+    /// One mask's curve or switch.
+    Mask {
+        /// The mask with its id.
+        value: Mask,
+    },
+    /// Size range.
+    Size {
+        /// Against full size.
+        value: Range,
+    },
+    /// Turn range.
+    Turn {
+        /// Degrees.
+        value: Range,
+    },
+    /// Most tilt.
+    Tilt {
+        /// Degrees.
+        value: f32,
+    },
+    /// Upright by gravity or by the surface.
+    Upright {
+        /// 0 to 1.
+        value: f32,
+    },
+    /// How deep the base is sunk.
+    Sink {
+        /// Metres.
+        value: f32,
+    },
+}
+
+/// A change of one setting of a shot.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
+pub enum ShotEdit {
+    /// Its name.
+    Name {
+        /// 1 to 80 characters.
+        value: String,
+    },
+    /// Where the camera stands and looks.
+    Camera {
+        /// Metres.
+        eye_m: [f32; 3],
+        /// Metres.
+        target_m: [f32; 3],
+    },
+    /// Vertical angle of view.
+    View {
+        /// Degrees.
+        value: f32,
+    },
+    /// Where the sun stands.
+    Sun {
+        /// Degrees clockwise from north.
+        azimuth_deg: f32,
+        /// Degrees over the horizon.
+        elevation_deg: f32,
+    },
+    /// How veiled the sky is.
+    Overcast {
+        /// 0 to 1.
+        value: f32,
+    },
+    /// Picture size.
+    Picture {
+        /// Pixels.
+        width_px: u32,
+        /// Pixels.
+        height_px: u32,
+    },
+    /// Light paths per pixel.
+    Samples {
+        /// 1 to 4096.
+        value: u32,
+    },
+}

@@ -1,0 +1,113 @@
+//! The scene that a first start opens.
+
+use super::document::*;
+use crate::nursery::{BOULDER, MARRAM};
+
+/// Kittiwake Head: a sea headland of 240 x 240 m with cliffs to the west and a cove, marram and boulders.
+pub fn kittiwake_head() -> Document {
+    Document {
+        schema: SCHEMA,
+        name: "Kittiwake Head".to_owned(),
+        ground: Ground { source: GroundSource::Noise(NoiseGround::default()), water_m: Some(0.0) },
+        layers: vec![marram(), boulders()],
+        shots: vec![from_the_cove(), over_the_head()],
+    }
+}
+
+fn marram() -> Layer {
+    Layer {
+        id: LayerId(1),
+        name: "Marram".to_owned(),
+        species: SpeciesId(MARRAM.to_owned()),
+        visible: true,
+        locked: false,
+        seed: 1,
+        pattern: Pattern::Even,
+        amount: Amount::PerM2 { value: 2.4 },
+        cap: 1_000_000,
+        masks: vec![
+            Mask {
+                id: MaskId(1),
+                quantity: Quantity::Slope,
+                enabled: true,
+                response: Response { start: 0.0, full_from: 0.0, full_to: 27.0, end: 38.0, inverted: false },
+            },
+            Mask {
+                id: MaskId(2),
+                quantity: Quantity::Altitude,
+                enabled: true,
+                response: Response { start: 1.2, full_from: 3.0, full_to: 21.0, end: 32.0, inverted: false },
+            },
+        ],
+        stance: Stance {
+            size: Range { min: 0.75, max: 1.3 },
+            turn_deg: Range { min: 0.0, max: 360.0 },
+            tilt_deg: 6.0,
+            upright: 0.2,
+            sink_m: 0.02,
+        },
+    }
+}
+
+fn boulders() -> Layer {
+    Layer {
+        id: LayerId(2),
+        name: "Boulders".to_owned(),
+        species: SpeciesId(BOULDER.to_owned()),
+        visible: true,
+        locked: false,
+        seed: 5,
+        pattern: Pattern::Random,
+        amount: Amount::PerM2 { value: 0.035 },
+        cap: 200_000,
+        masks: vec![
+            Mask {
+                id: MaskId(1),
+                quantity: Quantity::Slope,
+                enabled: true,
+                response: Response { start: 0.0, full_from: 0.0, full_to: 40.0, end: 55.0, inverted: false },
+            },
+            Mask {
+                id: MaskId(2),
+                quantity: Quantity::Altitude,
+                enabled: true,
+                response: Response { start: -1.0, full_from: 0.2, full_to: 6.0, end: 24.0, inverted: false },
+            },
+        ],
+        stance: Stance {
+            size: Range { min: 0.25, max: 1.6 },
+            turn_deg: Range { min: 0.0, max: 360.0 },
+            tilt_deg: 35.0,
+            upright: 0.5,
+            sink_m: 0.18,
+        },
+    }
+}
+
+fn from_the_cove() -> Shot {
+    Shot {
+        id: ShotId(1),
+        name: "From the cove".to_owned(),
+        eye_m: [-4.0, 9.6, 92.0],
+        target_m: [-38.0, 11.0, 20.0],
+        view_deg: 42.0,
+        sun_azimuth_deg: 236.0,
+        sun_elevation_deg: 34.0,
+        overcast: 0.15,
+        width_px: 640,
+        height_px: 360,
+        samples: 16,
+    }
+}
+
+fn over_the_head() -> Shot {
+    Shot {
+        id: ShotId(2),
+        name: "Over the head".to_owned(),
+        eye_m: [70.0, 78.0, 190.0],
+        target_m: [-22.0, 8.0, 6.0],
+        view_deg: 40.0,
+        sun_elevation_deg: 42.0,
+        ..from_the_cove()
+    }
+}

@@ -1,0 +1,308 @@
+//! What a scene is. Plain data: everything seen in the view is computed from it.
+
+use serde::{Deserialize, Serialize};
+
+#[cfg(feature = "openapi")]
+use utoipa::ToSchema;
+
+/// The version of this layout. Older documents are brought up to it on reading.
+pub const SCHEMA: u32 = 1;
+
+/// Names a layer for as long as the scene lives; never used twice.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(transparent)]
+pub struct LayerId(pub u32);
+
+/// Names a mask within its layer.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(transparent)]
+pub struct MaskId(pub u32);
+
+/// Names a shot.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(transparent)]
+pub struct ShotId(pub u32);
+
+/// Names a species of the nursery, for example `marram`.
+#[derive(Clone, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(transparent)]
+pub struct SpeciesId(pub String);
+
+/// The SHA-256 of an uploaded file, 64 hexadecimal digits.
+#[derive(Clone, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(transparent)]
+pub struct BlobId(pub String);
+
+/// One scene.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Document {
+    /// Layout version, see [`SCHEMA`].
+    pub schema: u32,
+    /// What the artist calls the scene.
+    pub name: String,
+    /// What plants grow on.
+    pub ground: Ground,
+    /// Layers, upper profile first.
+    pub layers: Vec<Layer>,
+    /// Saved cameras.
+    pub shots: Vec<Shot>,
+}
+
+/// The ground of a scene.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Ground {
+    /// Where the heights come from.
+    pub source: GroundSource,
+    /// Height of the water, metres, -1000 to 10000; none for a dry scene.
+    pub water_m: Option<f32>,
+}
+
+/// Where a ground's heights come from.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum GroundSource {
+    /// Made from noise.
+    Noise(NoiseGround),
+    /// Read from an uploaded file.
+    Heightmap(HeightmapGround),
+}
+
+/// Ground made from noise.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct NoiseGround {
+    /// Length of each side, metres, 10 to 4000.
+    pub size_m: f32,
+    /// Height from the lowest to the highest land, metres, 0 to 1000.
+    pub relief_m: f32,
+    /// Width of the largest hills, metres, 1 to 4000.
+    pub feature_m: f32,
+    /// How strong the small forms are, 0 smooth to 1 rugged.
+    pub ruggedness: f32,
+    /// How much of a sea coast with cliffs and a cove the west side is, 0 to 1.
+    pub coast: f32,
+    /// Another number, another ground.
+    pub seed: u32,
+    /// Heights along each side, 33 to 2049.
+    pub samples: u32,
+}
+
+impl Default for NoiseGround {
+    fn default() -> Self {
+        Self { size_m: 240.0, relief_m: 36.0, feature_m: 110.0, ruggedness: 0.45, coast: 1.0, seed: 11, samples: 241 }
+    }
+}
+
+/// The file formats heights are read from.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum HeightmapFormat {
+    /// A grey PNG picture with 8 or 16 bits; 0 is `low_m` and white is `high_m`.
+    Png,
+    /// An ESRI ASCII grid; heights in metres, `low_m` and `high_m` are as read.
+    AsciiGrid,
+}
+
+/// Ground read from a file.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct HeightmapGround {
+    /// The file itself.
+    pub blob: BlobId,
+    /// How to read it.
+    pub format: HeightmapFormat,
+    /// What the file was called.
+    pub name: String,
+    /// Width from west to east, metres, 1 to 20000.
+    pub width_m: f32,
+    /// Depth from north to south, metres, 1 to 20000.
+    pub depth_m: f32,
+    /// Height of the lowest value, metres, -12000 to 12000.
+    pub low_m: f32,
+    /// Height of the highest value, metres; not below `low_m`.
+    pub high_m: f32,
+}
+
+/// From the smaller to the larger, both included.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Range {
+    /// The smaller end.
+    pub min: f32,
+    /// The larger end.
+    pub max: f32,
+}
+
+/// A group of plants with shared rules.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Layer {
+    /// Lasting name within the scene.
+    pub id: LayerId,
+    /// What the artist calls it, 1 to 80 characters.
+    pub name: String,
+    /// What grows.
+    pub species: SpeciesId,
+    /// Hidden layers are neither shown nor rendered nor handed off.
+    pub visible: bool,
+    /// Locked layers refuse every change but unlocking, showing and hiding.
+    pub locked: bool,
+    /// Another number, another arrangement.
+    pub seed: u32,
+    /// How the places are chosen.
+    pub pattern: Pattern,
+    /// How many are asked for.
+    pub amount: Amount,
+    /// The most plants this layer may place, 1 to 10 million.
+    pub cap: u32,
+    /// Where plants may stand; the values are multiplied.
+    pub masks: Vec<Mask>,
+    /// How each plant stands.
+    pub stance: Stance,
+}
+
+/// How places are chosen. Both patterns only add plants when the amount rises.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Pattern {
+    /// Every place is as likely as any other.
+    Random,
+    /// Blue noise: no two plants much nearer than the rest.
+    Even,
+}
+
+/// How many plants are asked for.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(tag = "unit", rename_all = "snake_case", deny_unknown_fields)]
+pub enum Amount {
+    /// Plants per square metre of allowed plan area, 0 to 1000.
+    PerM2 {
+        /// Density.
+        value: f32,
+    },
+    /// Plants in all, 0 to 10 million.
+    Total {
+        /// Count.
+        value: u32,
+    },
+}
+
+/// What a mask looks at.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Quantity {
+    /// Steepness of the ground, degrees.
+    Slope,
+    /// Height above zero, metres.
+    Altitude,
+}
+
+/// One rule of where plants may stand.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Mask {
+    /// Lasting name within the layer.
+    pub id: MaskId,
+    /// What it looks at.
+    pub quantity: Quantity,
+    /// A mask that is off lets everything through.
+    pub enabled: bool,
+    /// How the quantity becomes a value from 0 to 1.
+    pub response: Response,
+}
+
+/// A response curve: nothing up to `start`, all from `full_from` to `full_to`, nothing from `end`.
+///
+/// The four values never fall; they are in the unit of the quantity.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Response {
+    /// The last value that lets nothing through.
+    pub start: f32,
+    /// The first value that lets everything through.
+    pub full_from: f32,
+    /// The last value that lets everything through.
+    pub full_to: f32,
+    /// The first value above that lets nothing through.
+    pub end: f32,
+    /// Swaps all and nothing.
+    pub inverted: bool,
+}
+
+/// How each plant stands. No part of it changes where plants are or which there are.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Stance {
+    /// Size against the species' full size, 0.01 to 100.
+    pub size: Range,
+    /// Turn about the upright, degrees clockwise from north, -360 to 360.
+    pub turn_deg: Range,
+    /// Most a plant tilts from its upright, any way, degrees, 0 to 180.
+    pub tilt_deg: f32,
+    /// 0 stands upright by gravity, 1 stands square to the surface.
+    pub upright: f32,
+    /// How deep the base is sunk, metres, -10 to 10.
+    pub sink_m: f32,
+}
+
+/// A saved camera with its light.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Shot {
+    /// Lasting name within the scene.
+    pub id: ShotId,
+    /// What the artist calls it, 1 to 80 characters.
+    pub name: String,
+    /// Where the camera stands, metres: x, y, z.
+    pub eye_m: [f32; 3],
+    /// What it looks at, metres: x, y, z.
+    pub target_m: [f32; 3],
+    /// Vertical angle of view, degrees, 5 to 120.
+    pub view_deg: f32,
+    /// Where the sun stands, degrees clockwise from north, 0 to 360.
+    pub sun_azimuth_deg: f32,
+    /// Height of the sun over the horizon, degrees, 0 to 90.
+    pub sun_elevation_deg: f32,
+    /// How veiled the sky is, 0 clear to 1 overcast.
+    pub overcast: f32,
+    /// Picture width, pixels, 16 to 8192.
+    pub width_px: u32,
+    /// Picture height, pixels, 16 to 8192.
+    pub height_px: u32,
+    /// Light paths per pixel, 1 to 4096.
+    pub samples: u32,
+}
+
+impl Document {
+    /// The layer with this id.
+    pub fn layer(&self, id: LayerId) -> Option<&Layer> {
+        self.layers.iter().find(|l| l.id == id)
+    }
+
+    /// The shot with this id.
+    pub fn shot(&self, id: ShotId) -> Option<&Shot> {
+        self.shots.iter().find(|s| s.id == id)
+    }
+}

@@ -1,0 +1,19 @@
+//! The document an artist works on, and the commands that change it.
+
+mod apply;
+mod check;
+mod command;
+mod demo;
+mod diff;
+mod document;
+mod history;
+mod key;
+
+pub use apply::{Applied, apply};
+pub use check::{Refusal, check_document};
+pub use command::{Command, GroundEdit, LayerEdit, ShotEdit};
+pub use demo::kittiwake_head;
+pub use diff::{Difference, differences};
+pub use document::*;
+pub use history::{Entry, EntryKind, History};
+pub use key::{ContentKey, content_key};

@@ -1,0 +1,164 @@
+//! Writing a scene as GLB.
+
+use super::buffer::{Buffer, Target};
+use crate::{GrownLayer, Handoff};
+use glam::Vec3;
+use rookery_core::ground::Terrain;
+use rookery_core::nursery::{self, Detail, Mesh, Species};
+use rookery_core::planting::Plant;
+use serde_json::{Value, json};
+use std::collections::BTreeMap;
+use thiserror::Error;
+
+/// Why a scene cannot be written as GLB.
+#[derive(Debug, Error)]
+pub enum GlbError {
+    /// GLB counts its bytes in 32 bits.
+    #[error("the file would have {0} bytes, more than a GLB can hold (4 GiB); hand off fewer plants")]
+    TooLarge(u64),
+}
+
+/// Writes the ground and all plants at full detail.
+///
+/// # Errors
+/// [`GlbError::TooLarge`].
+pub fn write_glb(handoff: &Handoff<'_>) -> Result<Vec<u8>, GlbError> {
+    let mut glb = Writer::default();
+    let ground = glb.mesh("Ground", &ground_mesh(handoff), glb_material::GROUND);
+    glb.nodes.push(json!({"name": "Ground", "mesh": ground}));
+    let mut top = vec![0];
+    for grown in &handoff.layers {
+        if let Some(node) = glb.layer(grown) {
+            top.push(node);
+        }
+    }
+    glb.finish(&handoff.document.name, &top)
+}
+
+/// Places in the list of materials that [`Writer::finish`] writes.
+mod glb_material {
+    pub const GROUND: usize = 0;
+    pub const SOLID: usize = 1;
+    pub const THIN: usize = 2;
+}
+
+#[derive(Default)]
+struct Writer {
+    buffer: Buffer,
+    meshes: Vec<Value>,
+    nodes: Vec<Value>,
+    /// Meshes already written, by species and form.
+    forms: BTreeMap<(&'static str, u16), usize>,
+    instanced: bool,
+}
+
+impl Writer {
+    fn mesh(&mut self, name: &str, mesh: &Mesh, material: usize) -> usize {
+        let list = |v: &[Vec3]| -> Vec<[f32; 3]> { v.iter().map(|p| p.to_array()).collect() };
+        let position = self.buffer.floats(&list(&mesh.positions), Target::Vertices, true);
+        let normal = self.buffer.floats(&list(&mesh.normals), Target::Vertices, false);
+        let colour = self.buffer.floats(&list(&mesh.colours), Target::Vertices, false);
+        let indices = self.buffer.indices(&mesh.indices);
+        self.meshes.push(json!({"name": name, "primitives": [{
+            "attributes": {"POSITION": position, "NORMAL": normal, "COLOR_0": colour},
+            "indices": indices,
+            "material": material,
+        }]}));
+        self.meshes.len() - 1
+    }
+
+    /// The layer's node, with a child for each form that grows in it; none when nothing grows.
+    fn layer(&mut self, grown: &GrownLayer<'_>) -> Option<usize> {
+        let species = nursery::species(&grown.layer.species)?;
+        let mut by_form = BTreeMap::<u16, Vec<&Plant>>::new();
+        for p in grown.plants {
+            by_form.entry(p.form).or_default().push(p);
+        }
+        if by_form.is_empty() {
+            return None;
+        }
+        let children: Vec<usize> =
+            by_form.iter().map(|(form, plants)| self.instances(grown, species, *form, plants)).collect();
+        self.nodes.push(json!({"name": grown.layer.name, "children": children}));
+        Some(self.nodes.len() - 1)
+    }
+
+    fn instances(&mut self, grown: &GrownLayer<'_>, species: &'static Species, form: u16, plants: &[&Plant]) -> usize {
+        let mesh = match self.forms.get(&(species.id, form)) {
+            Some(mesh) => *mesh,
+            None => {
+                let material = if species.thin { glb_material::THIN } else { glb_material::SOLID };
+                let built = nursery::build(species, form, Detail::Full);
+                let mesh = self.mesh(&format!("{} {}", species.name, form + 1), &built, material);
+                self.forms.insert((species.id, form), mesh);
+                mesh
+            }
+        };
+        let translations: Vec<[f32; 3]> = plants.iter().map(|p| p.position_m.to_array()).collect();
+        let rotations: Vec<[f32; 4]> = plants.iter().map(|p| p.rotation.normalize().to_array()).collect();
+        let scales: Vec<[f32; 3]> = plants.iter().map(|p| [p.size; 3]).collect();
+        let translation = self.buffer.floats(&translations, Target::Instances, false);
+        let rotation = self.buffer.floats(&rotations, Target::Instances, false);
+        let scale = self.buffer.floats(&scales, Target::Instances, false);
+        self.instanced = true;
+        self.nodes.push(json!({
+            "name": format!("{} form {}", grown.layer.name, form + 1),
+            "mesh": mesh,
+            "extensions": {"EXT_mesh_gpu_instancing": {
+                "attributes": {"TRANSLATION": translation, "ROTATION": rotation, "SCALE": scale},
+            }},
+        }));
+        self.nodes.len() - 1
+    }
+
+    fn finish(self, name: &str, top: &[usize]) -> Result<Vec<u8>, GlbError> {
+        let material = |name: &str, double: bool| {
+            json!({"name": name, "doubleSided": double,
+                "pbrMetallicRoughness": {"metallicFactor": 0.0, "roughnessFactor": 0.9}})
+        };
+        let mut root = json!({
+            "asset": {"version": "2.0", "generator": "Rookery"},
+            "scene": 0,
+            "scenes": [{"name": name, "nodes": top}],
+            "nodes": self.nodes,
+            "meshes": self.meshes,
+            "materials": [material("Ground", false), material("Solid", false), material("Leaves", true)],
+            "buffers": [{"byteLength": self.buffer.bytes.len()}],
+            "bufferViews": self.buffer.views,
+            "accessors": self.buffer.accessors,
+        });
+        if self.instanced {
+            root["extensionsUsed"] = json!(["EXT_mesh_gpu_instancing"]);
+            root["extensionsRequired"] = json!(["EXT_mesh_gpu_instancing"]);
+        }
+        let mut text = serde_json::to_vec(&root).expect("plain data");
+        text.resize(text.len().next_multiple_of(4), b' ');
+        let total = 12 + 8 + text.len() as u64 + 8 + self.buffer.bytes.len() as u64;
+        let short = |n: u64| u32::try_from(n).map_err(|_| GlbError::TooLarge(total));
+        let mut out = Vec::with_capacity(short(total)? as usize);
+        out.extend_from_slice(b"glTF");
+        for word in [2, short(total)?, text.len() as u32] {
+            out.extend_from_slice(&word.to_le_bytes());
+        }
+        out.extend_from_slice(b"JSON");
+        out.extend_from_slice(&text);
+        out.extend_from_slice(&short(self.buffer.bytes.len() as u64)?.to_le_bytes());
+        out.extend_from_slice(b"BIN\0");
+        out.extend_from_slice(&self.buffer.bytes);
+        Ok(out)
+    }
+}
+
+fn ground_mesh(handoff: &Handoff<'_>) -> Mesh {
+    let t: &Terrain = &handoff.ground.terrain;
+    let mut mesh = Mesh::default();
+    for row in 0..t.nz() {
+        for column in 0..t.nx() {
+            mesh.positions.push(t.vertex(column, row));
+            mesh.normals.push(t.smooth_normal(column, row));
+        }
+    }
+    mesh.colours = handoff.ground.colours.iter().map(|c| Vec3::from(*c)).collect();
+    mesh.indices = t.triangles();
+    mesh
+}

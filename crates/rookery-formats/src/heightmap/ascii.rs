@@ -1,0 +1,109 @@
+//! ESRI ASCII grids: a head of `key value` lines, then heights row by row from the north edge.
+
+use super::{Grid, HeightmapError, check_size};
+use glam::Vec2;
+
+/// Heights are metres as read. The corner is read and not used: a ground is centred on the origin.
+pub(super) fn decode(bytes: &[u8]) -> Result<Grid, HeightmapError> {
+    let text = std::str::from_utf8(bytes).map_err(|e| HeightmapError::BadLine {
+        line: 1 + bytes[..e.valid_up_to()].iter().filter(|&&b| b == b'\n').count(),
+        problem: "it is not plain text".to_owned(),
+    })?;
+    let mut head = Head::default();
+    let mut lines = text.lines().enumerate().peekable();
+    while let Some((i, line)) = lines.peek() {
+        if line.trim().is_empty() || head.take(i + 1, line)? {
+            lines.next();
+        } else {
+            break;
+        }
+    }
+    let nx = head.columns.ok_or(HeightmapError::MissingHead("ncols"))?;
+    let nz = head.rows.ok_or(HeightmapError::MissingHead("nrows"))?;
+    let cell_m = head.cell_m.ok_or(HeightmapError::MissingHead("cellsize"))?;
+    check_size(nx as u64, nz as u64)?;
+    // Memory grows with the file, not with what its head claims.
+    let mut heights = Vec::with_capacity((nx * nz).min(bytes.len()));
+    let mut missing = None::<(usize, usize)>;
+    for (i, line) in lines {
+        for word in line.split_ascii_whitespace() {
+            let height = number(i + 1, "a height", word)?;
+            if heights.len() == nx * nz {
+                return Err(HeightmapError::WrongCount { nx, nz, got: heights.len() + 1 });
+            }
+            if head.marker == Some(height) {
+                missing = Some(missing.map_or((1, heights.len()), |(n, first)| (n + 1, first)));
+            }
+            heights.push(height);
+        }
+    }
+    if heights.len() < nx * nz {
+        return Err(HeightmapError::WrongCount { nx, nz, got: heights.len() });
+    }
+    if let (Some((count, first)), Some(marker)) = (missing, head.marker) {
+        return Err(HeightmapError::Missing { count, marker, row: first / nx + 1, column: first % nx + 1 });
+    }
+    Ok(Grid { nx, nz, cell_m: Some(cell_m), heights_zx: heights })
+}
+
+#[derive(Default)]
+struct Head {
+    columns: Option<usize>,
+    rows: Option<usize>,
+    cell_m: Option<Vec2>,
+    marker: Option<f32>,
+}
+
+impl Head {
+    /// Whether the line belongs to the head.
+    fn take(&mut self, line: usize, text: &str) -> Result<bool, HeightmapError> {
+        let mut words = text.split_ascii_whitespace();
+        let Some(key) = words.next() else { return Ok(false) };
+        if !key.starts_with(|c: char| c.is_ascii_alphabetic()) || key.eq_ignore_ascii_case("nan") {
+            return Ok(false);
+        }
+        let bad = |problem: String| HeightmapError::BadLine { line, problem };
+        let (Some(value), None) = (words.next(), words.next()) else {
+            return Err(bad(format!("\u{201c}{}\u{201d} needs one value after it", short(key))));
+        };
+        match key.to_ascii_lowercase().as_str() {
+            "ncols" => self.columns = Some(whole(line, key, value)?),
+            "nrows" => self.rows = Some(whole(line, key, value)?),
+            "cellsize" => self.cell_m = Some(Vec2::splat(side(line, key, value)?)),
+            "dx" => self.cell_m = Some(Vec2::new(side(line, key, value)?, self.cell_m.map_or(1.0, |c| c.y))),
+            "dy" => self.cell_m = Some(Vec2::new(self.cell_m.map_or(1.0, |c| c.x), side(line, key, value)?)),
+            "nodata_value" => self.marker = Some(number(line, key, value)?),
+            "xllcorner" | "yllcorner" | "xllcenter" | "yllcenter" => {
+                number(line, key, value)?;
+            }
+            _ => return Err(bad(format!("\u{201c}{}\u{201d} is not part of an ASCII grid's head", short(key)))),
+        }
+        Ok(true)
+    }
+}
+
+fn whole(line: usize, key: &str, word: &str) -> Result<usize, HeightmapError> {
+    word.parse::<u32>().map(|n| n as usize).map_err(|_| HeightmapError::BadLine {
+        line,
+        problem: format!("{key} is \u{201c}{}\u{201d}, not a whole number", short(word)),
+    })
+}
+
+fn side(line: usize, key: &str, word: &str) -> Result<f32, HeightmapError> {
+    let value = number(line, key, word)?;
+    if value > 0.0 {
+        return Ok(value);
+    }
+    Err(HeightmapError::BadLine { line, problem: format!("{key} is {value}; it must be above zero") })
+}
+
+fn number(line: usize, what: &str, word: &str) -> Result<f32, HeightmapError> {
+    word.parse::<f32>().ok().filter(|v| v.is_finite()).ok_or_else(|| HeightmapError::BadLine {
+        line,
+        problem: format!("{what} is \u{201c}{}\u{201d}, not a number", short(word)),
+    })
+}
+
+fn short(word: &str) -> String {
+    word.chars().take(24).collect()
+}

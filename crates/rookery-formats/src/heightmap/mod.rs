@@ -1,0 +1,179 @@
+//! Heights from files: grey PNG pictures and ESRI ASCII grids.
+
+mod ascii;
+mod png16;
+
+use glam::Vec2;
+use rookery_core::ground::{Terrain, TerrainError, terrain::MAX_SAMPLES};
+use rookery_core::scene::{HeightmapFormat, HeightmapGround};
+use serde::Serialize;
+use thiserror::Error;
+
+/// Why a file cannot be read as heights. The file itself is untouched.
+#[derive(Debug, Error)]
+pub enum HeightmapError {
+    /// The file is of no known kind.
+    #[error("this is neither a PNG picture nor an ESRI ASCII grid")]
+    Unknown,
+    /// More heights than a terrain may have; said before any memory is spent.
+    #[error("{nx} x {nz} heights are more than the limit of 4096 x 4096; scale the file down first")]
+    TooLarge {
+        /// Columns.
+        nx: u64,
+        /// Rows.
+        nz: u64,
+    },
+    /// The picture cannot be decoded.
+    #[error("the PNG picture is damaged: {0}")]
+    BadPng(String),
+    /// The picture has colours.
+    #[error("the PNG picture is {0}; heights need a grey picture with 8 or 16 bits")]
+    NotGrey(String),
+    /// A line of the grid is wrong.
+    #[error("line {line}: {problem}")]
+    BadLine {
+        /// Counted from 1.
+        line: usize,
+        /// What is wrong with it.
+        problem: String,
+    },
+    /// A line of the head is missing.
+    #[error("the grid's head lacks {0}")]
+    MissingHead(&'static str),
+    /// More or fewer heights than the head states.
+    #[error("the head states {nx} x {nz} = {} heights, the file has {got}", nx * nz)]
+    WrongCount {
+        /// Columns.
+        nx: usize,
+        /// Rows.
+        nz: usize,
+        /// Heights found; counting stops one past the stated number.
+        got: usize,
+    },
+    /// Heights marked as missing.
+    #[error(
+        "{count} heights are missing (marked {marker}), the first at row {row}, column {column}; fill them before bringing the grid in"
+    )]
+    Missing {
+        /// How many.
+        count: usize,
+        /// The number that marks them.
+        marker: f32,
+        /// Row of the first, counted from 1 at the north edge.
+        row: usize,
+        /// Column of the first, counted from 1 at the west edge.
+        column: usize,
+    },
+    /// The heights do not make a terrain.
+    #[error(transparent)]
+    Terrain(#[from] TerrainError),
+}
+
+/// Heights as the file has them, before they are given a size.
+#[derive(Clone, Debug, PartialEq)]
+struct Grid {
+    nx: usize,
+    nz: usize,
+    /// Width and depth of a cell, metres, where the file says so.
+    cell_m: Option<Vec2>,
+    heights_zx: Vec<f32>,
+}
+
+/// What a file holds, so that an artist can decide before anything is changed.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+pub struct Inspection {
+    /// The file's kind.
+    pub format: HeightmapFormat,
+    /// Columns, west to east.
+    pub nx: usize,
+    /// Rows, north to south.
+    pub nz: usize,
+    /// Lowest value: metres in a grid, 0 to 65535 in a picture.
+    pub low: f32,
+    /// Highest value.
+    pub high: f32,
+    /// Width from west to east, metres, where the file says so.
+    pub width_m: Option<f32>,
+    /// Depth from north to south, metres, where the file says so.
+    pub depth_m: Option<f32>,
+}
+
+/// Reads a whole file and says what it holds.
+///
+/// # Errors
+/// [`HeightmapError`].
+pub fn inspect(bytes: &[u8]) -> Result<Inspection, HeightmapError> {
+    let format = detect(bytes)?;
+    let grid = decode(bytes, format)?;
+    let (low, high) = range(&grid.heights_zx);
+    let side = |n: usize, cell: f32| (n - 1) as f32 * cell;
+    Ok(Inspection {
+        format,
+        nx: grid.nx,
+        nz: grid.nz,
+        low,
+        high,
+        width_m: grid.cell_m.map(|c| side(grid.nx, c.x)),
+        depth_m: grid.cell_m.map(|c| side(grid.nz, c.y)),
+    })
+}
+
+/// Builds the terrain that the settings describe from the file they name.
+///
+/// In a picture, black stands for `low_m` and white for `high_m`. A grid's own lowest and highest height are laid
+/// onto `low_m` and `high_m`; when those are as read, nothing changes.
+///
+/// # Errors
+/// [`HeightmapError`].
+pub fn terrain(settings: &HeightmapGround, bytes: &[u8]) -> Result<Terrain, HeightmapError> {
+    let grid = decode(bytes, settings.format)?;
+    let (from_low, from_high) = match settings.format {
+        HeightmapFormat::Png => (0.0, 65_535.0),
+        HeightmapFormat::AsciiGrid => range(&grid.heights_zx),
+    };
+    let mut heights = grid.heights_zx;
+    if (from_low, from_high) != (settings.low_m, settings.high_m) {
+        let scale = if from_high > from_low { (settings.high_m - settings.low_m) / (from_high - from_low) } else { 0.0 };
+        for h in &mut heights {
+            *h = settings.low_m + (*h - from_low) * scale;
+        }
+    }
+    let sides = Vec2::new((grid.nx - 1) as f32, (grid.nz - 1) as f32);
+    Ok(Terrain::new(grid.nx, grid.nz, Vec2::new(settings.width_m, settings.depth_m) / sides, heights)?)
+}
+
+/// Tells the kind of a file from its first bytes.
+///
+/// # Errors
+/// [`HeightmapError::Unknown`].
+pub fn detect(bytes: &[u8]) -> Result<HeightmapFormat, HeightmapError> {
+    if bytes.starts_with(b"\x89PNG\r\n\x1a\n") {
+        return Ok(HeightmapFormat::Png);
+    }
+    let head: Vec<u8> = bytes.iter().take(64).skip_while(|b| b.is_ascii_whitespace()).copied().collect();
+    if head.len() >= 5 && head[..5].eq_ignore_ascii_case(b"ncols") {
+        return Ok(HeightmapFormat::AsciiGrid);
+    }
+    Err(HeightmapError::Unknown)
+}
+
+fn decode(bytes: &[u8], format: HeightmapFormat) -> Result<Grid, HeightmapError> {
+    match format {
+        HeightmapFormat::Png => png16::decode(bytes),
+        HeightmapFormat::AsciiGrid => ascii::decode(bytes),
+    }
+}
+
+fn check_size(nx: u64, nz: u64) -> Result<(), HeightmapError> {
+    if nx.saturating_mul(nz) > MAX_SAMPLES as u64 {
+        return Err(HeightmapError::TooLarge { nx, nz });
+    }
+    if nx < 2 || nz < 2 {
+        return Err(TerrainError::TooSmall { nx: nx as usize, nz: nz as usize }.into());
+    }
+    Ok(())
+}
+
+fn range(heights: &[f32]) -> (f32, f32) {
+    heights.iter().fold((f32::INFINITY, f32::NEG_INFINITY), |(low, high), &h| (low.min(h), high.max(h)))
+}

@@ -1,0 +1,36 @@
+//! Open formats in and out, and the compact buffers that the view reads.
+//!
+//! Readers take bytes that anyone may have written: they check sizes before they spend memory, and name the line
+//! or the reason of what is wrong.
+
+pub mod gltf;
+pub mod heightmap;
+pub mod picture;
+pub mod table;
+pub mod view;
+
+use rookery_core::{
+    ground::GroundModel,
+    planting::Plant,
+    scene::{Document, Layer},
+};
+
+/// A grown layer, ready to be handed off.
+#[derive(Clone, Copy, Debug)]
+pub struct GrownLayer<'a> {
+    /// Its settings.
+    pub layer: &'a Layer,
+    /// Its plants.
+    pub plants: &'a [Plant],
+}
+
+/// What is handed off: the ground and the visible layers.
+#[derive(Clone, Debug)]
+pub struct Handoff<'a> {
+    /// The scene.
+    pub document: &'a Document,
+    /// The ground it stands on.
+    pub ground: &'a GroundModel,
+    /// Hidden layers are left out by the caller.
+    pub layers: Vec<GrownLayer<'a>>,
+}

@@ -1,0 +1,17 @@
+//! Pictures out.
+
+use png::{BitDepth, ColorType, Encoder, EncodingError, SrgbRenderingIntent};
+
+/// Encodes sRGB pixels, three bytes each, row by row from the top, as a PNG.
+///
+/// # Errors
+/// When the pixels do not match the size.
+pub fn png_srgb8(width: u32, height: u32, pixels: &[u8]) -> Result<Vec<u8>, EncodingError> {
+    let mut out = Vec::new();
+    let mut encoder = Encoder::new(&mut out, width, height);
+    encoder.set_color(ColorType::Rgb);
+    encoder.set_depth(BitDepth::Eight);
+    encoder.set_source_srgb(SrgbRenderingIntent::Perceptual);
+    encoder.write_header()?.write_image_data(pixels)?;
+    Ok(out)
+}

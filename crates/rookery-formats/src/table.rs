@@ -1,0 +1,46 @@
+//! The plant table: one row a plant, as CSV by RFC 4180.
+
+use crate::Handoff;
+use csv::{Terminator, WriterBuilder};
+use std::io::Write;
+
+/// Head of the table. Places in metres (Y up, +X east, -Z north), rotations as unit quaternions.
+pub const COLUMNS: [&str; 14] = [
+    "layer", "species", "form", "id", "x_m", "y_m", "z_m", "qx", "qy", "qz", "qw", "size", "turn_deg", "tint",
+];
+
+/// Writes all plants of all layers.
+///
+/// # Errors
+/// When the writer fails.
+pub fn write_csv(handoff: &Handoff<'_>, out: impl Write) -> Result<(), csv::Error> {
+    let mut csv = WriterBuilder::new().terminator(Terminator::CRLF).from_writer(out);
+    csv.write_record(COLUMNS)?;
+    for grown in &handoff.layers {
+        for p in grown.plants {
+            let (at, q) = (p.position_m, p.rotation);
+            csv.serialize((
+                (&grown.layer.name, &grown.layer.species.0, p.form),
+                format_args_id(p.id.0),
+                (at.x, at.y, at.z),
+                (q.x, q.y, q.z, q.w),
+                p.size,
+                turn_deg(q),
+                p.tint,
+            ))?;
+        }
+    }
+    csv.flush()?;
+    Ok(())
+}
+
+/// Ids are 64 bits: written in hexadecimal so that spreadsheets do not round them.
+fn format_args_id(id: u64) -> String {
+    format!("{id:016x}")
+}
+
+/// Degrees clockwise from north, 0 to 360, of where the plant's own north points.
+fn turn_deg(q: glam::Quat) -> f32 {
+    let north = q * glam::Vec3::NEG_Z;
+    north.x.atan2(-north.z).to_degrees().rem_euclid(360.0)
+}

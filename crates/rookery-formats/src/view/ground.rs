@@ -1,0 +1,78 @@
+//! `RKGR`: a ground as the view draws it.
+
+use super::head;
+use rookery_core::{ground::GroundModel, habitat::Histogram};
+use serde::Serialize;
+
+/// Most samples sent along a side. Finer grounds are thinned for the view; plants and stills use all of them.
+pub const VIEW_SAMPLES: usize = 257;
+
+#[derive(Serialize)]
+struct Head {
+    nx: usize,
+    nz: usize,
+    /// Width and depth of the whole ground, metres.
+    size_m: [f32; 2],
+    /// Every how many samples one is sent.
+    step: usize,
+    low_m: f32,
+    high_m: f32,
+    water_m: Option<f32>,
+    slope: Steps,
+    altitude: Steps,
+}
+
+#[derive(Serialize)]
+struct Steps {
+    low: f32,
+    high: f32,
+    areas_m2: Vec<f32>,
+}
+
+impl From<&Histogram> for Steps {
+    fn from(h: &Histogram) -> Self {
+        Self { low: h.low, high: h.high, areas_m2: h.areas_m2.clone() }
+    }
+}
+
+/// Head: `{nx, nz, size_m, step, low_m, high_m, water_m, slope, altitude}`, the last two being histograms
+/// `{low, high, areas_m2}`. Arrays, `nx * nz` long each, row by row from the north-west corner:
+///
+/// | array | type | meaning |
+/// |---|---|---|
+/// | height | f32 | metres |
+/// | slope | f32 | degrees, by Horn on the full ground |
+/// | colour | 4 x u8 | reflectance, square-root coded so that dark earths keep their steps; the fourth is 255 |
+///
+/// The last row and column are those of the full ground, whatever the step.
+pub fn encode_ground(ground: &GroundModel) -> Vec<u8> {
+    let t = &ground.terrain;
+    let step = (t.nx().max(t.nz()) - 1).div_ceil(VIEW_SAMPLES - 1).max(1);
+    // Evenly laid over the full width, so that the ground keeps its true size.
+    let count = |n: usize| ((n - 1) / step).max(1) + 1;
+    let (nx, nz) = (count(t.nx()), count(t.nz()));
+    let (low_m, high_m) = t.height_range_m();
+    let info = Head {
+        nx,
+        nz,
+        size_m: t.size_m().to_array(),
+        step,
+        low_m,
+        high_m,
+        water_m: ground.water_m,
+        slope: (&ground.slope_histogram).into(),
+        altitude: (&ground.altitude_histogram).into(),
+    };
+    let mut out = head(b"RKGR", &info, nx * nz * 12);
+    let full = |i: usize, n: usize, of: usize| (i * (of - 1) + (n - 1) / 2) / (n - 1);
+    let samples = move || {
+        (0..nz).flat_map(move |row| (0..nx).map(move |column| full(row, nz, t.nz()) * t.nx() + full(column, nx, t.nx())))
+    };
+    out.extend(samples().flat_map(|i| t.heights_zx()[i].to_le_bytes()));
+    out.extend(samples().flat_map(|i| ground.slope_deg[i].to_le_bytes()));
+    out.extend(samples().flat_map(|i| {
+        let [r, g, b] = ground.colours[i].map(|c| (c.clamp(0.0, 1.0).sqrt() * 255.0).round() as u8);
+        [r, g, b, 255]
+    }));
+    out
+}

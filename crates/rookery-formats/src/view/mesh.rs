@@ -1,0 +1,31 @@
+//! `RKME`: one form at one level of detail.
+
+use super::head;
+use rookery_core::nursery::Mesh;
+use serde::Serialize;
+
+#[derive(Serialize)]
+struct Head {
+    vertices: usize,
+    triangles: usize,
+}
+
+/// Head: `{vertices, triangles}`. Arrays:
+///
+/// | array | type | meaning |
+/// |---|---|---|
+/// | position | vertices x 3 x f32 | metres, base point at the origin |
+/// | normal | vertices x 3 x f32 | unit |
+/// | colour | vertices x 3 x f32 | reflectance, linear |
+/// | index | triangles x 3 x u32 | counter-clockwise seen from outside |
+pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
+    let info = Head { vertices: mesh.positions.len(), triangles: mesh.triangles() };
+    let mut out = head(b"RKME", &info, info.vertices * 36 + info.triangles * 12);
+    for list in [&mesh.positions, &mesh.normals, &mesh.colours] {
+        for v in list {
+            out.extend_from_slice(bytemuck::bytes_of(&v.to_array()));
+        }
+    }
+    out.extend_from_slice(bytemuck::cast_slice(&mesh.indices));
+    out
+}

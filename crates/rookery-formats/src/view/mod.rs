@@ -1,0 +1,28 @@
+//! Compact buffers for the view. Little-endian; every array starts at a multiple of four bytes.
+//!
+//! All begin alike: four letters, a `u32` with the length of a JSON head, the head, and zeros up to a multiple of
+//! four. The arrays that follow are listed beside each encoder. The one decoder is `web/src/api/buffers.ts`.
+
+mod ground;
+mod mesh;
+mod plants;
+
+pub use ground::{VIEW_SAMPLES, encode_ground};
+pub use mesh::encode_mesh;
+pub use plants::encode_plants;
+
+use serde::Serialize;
+
+fn head(letters: &[u8; 4], head: &impl Serialize, room: usize) -> Vec<u8> {
+    let json = serde_json::to_vec(head).expect("heads are plain data");
+    let mut out = Vec::with_capacity(8 + json.len() + 3 + room);
+    out.extend_from_slice(letters);
+    out.extend_from_slice(&(json.len() as u32).to_le_bytes());
+    out.extend_from_slice(&json);
+    pad(&mut out);
+    out
+}
+
+fn pad(out: &mut Vec<u8>) {
+    out.resize(out.len().next_multiple_of(4), 0);
+}

@@ -1,0 +1,46 @@
+//! Times a still of the demo scene: growing, building the acceleration structure, tracing.
+//!
+//! `cargo bench -p rookery-render` prints milliseconds; `ROOKERY_STILL=file.ppm` also writes the picture.
+
+use rookery_core::cancel::CancelToken;
+use rookery_core::ground::{GroundModel, noise_terrain};
+use rookery_core::planting::grow;
+use rookery_core::scene::{GroundSource, kittiwake_head};
+use rookery_render::light::Light;
+use rookery_render::{RenderScene, StillSettings, take_shot};
+use std::time::Instant;
+
+fn main() {
+    let document = kittiwake_head();
+    let GroundSource::Noise(noise) = &document.ground.source else { panic!("the demo's ground is made from noise") };
+    let start = Instant::now();
+    let ground = GroundModel::new(noise_terrain::build(noise).expect("the demo is valid"), document.ground.water_m, noise.seed);
+    println!("ground {:.0} ms", start.elapsed().as_secs_f64() * 1e3);
+    let start = Instant::now();
+    let never = CancelToken::default();
+    let grown: Vec<_> =
+        document.layers.iter().map(|l| (l, grow(&ground, l, &never).expect("the demo grows").plants)).collect();
+    println!("growth {:.0} ms, {} plants", start.elapsed().as_secs_f64() * 1e3, grown.iter().map(|g| g.1.len()).sum::<usize>());
+    let layers: Vec<_> = grown.iter().map(|(l, p)| (*l, p.as_slice())).collect();
+    for shot in &document.shots {
+        let start = Instant::now();
+        let scene = RenderScene::new(&ground, &layers, Light::of(shot));
+        let built = start.elapsed();
+        let start = Instant::now();
+        let film = take_shot(&scene, shot, StillSettings::of(shot), &never, |_| ()).expect("nobody stops it");
+        println!(
+            "{}: structure {:.0} ms, {} x {} at {} samples {:.0} ms",
+            shot.name,
+            built.as_secs_f64() * 1e3,
+            film.width_px,
+            film.height_px,
+            shot.samples,
+            start.elapsed().as_secs_f64() * 1e3
+        );
+        if let Ok(path) = std::env::var("ROOKERY_STILL") {
+            let mut ppm = format!("P6 {} {} 255\n", film.width_px, film.height_px).into_bytes();
+            ppm.extend(film.to_srgb8());
+            std::fs::write(format!("{path}-{}.ppm", shot.id.0), ppm).expect("the picture can be written");
+        }
+    }
+}

@@ -1,0 +1,52 @@
+//! Finding what a ray hits first.
+
+mod instances;
+mod mesh;
+
+pub use instances::{Instance, Instances};
+pub use mesh::MeshBvh;
+
+use glam::Vec3A;
+
+/// The nearest thing along a ray.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Hit {
+    /// Distance along the unit direction, metres.
+    pub t: f32,
+    /// Triangle of the mesh.
+    pub triangle: u32,
+    /// Instance, or [`Hit::GROUND`].
+    pub instance: u32,
+}
+
+impl Hit {
+    /// In `instance`: the ground itself was hit.
+    pub const GROUND: u32 = u32::MAX;
+}
+
+/// A ray with the stretch of it that counts.
+#[derive(Clone, Copy, Debug)]
+pub struct Ray {
+    /// Where it starts, metres.
+    pub origin: Vec3A,
+    /// Unit direction.
+    pub direction: Vec3A,
+    /// Hits at or beyond this distance do not count, metres.
+    pub t_max: f32,
+}
+
+impl Ray {
+    /// A ray without end.
+    pub fn new(origin: Vec3A, direction: Vec3A) -> Self {
+        Self { origin, direction, t_max: f32::INFINITY }
+    }
+
+    /// Where the ray is after `t` metres.
+    pub fn at(&self, t: f32) -> Vec3A {
+        self.origin + self.direction * t
+    }
+
+    fn inner(&self) -> obvhs::ray::Ray {
+        obvhs::ray::Ray::new(self.origin, self.direction, 0.0, self.t_max)
+    }
+}

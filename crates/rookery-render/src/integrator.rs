@@ -1,0 +1,168 @@
+//! Light along a path: sun by shadow rays, sky and other surfaces by bounces.
+
+use crate::accel::Ray;
+use crate::sampling::{PathNumbers, about, square_to_cosine_hemisphere};
+use crate::scene::{RenderScene, Surface, Water};
+use glam::{Vec3A, vec2, vec3a};
+use std::f32::consts::PI;
+
+/// How many surfaces a path may touch.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Depth(pub u32);
+
+/// Farther than this from where it starts a ray leaves its own surface behind, metres.
+const OFFSET_M: f32 = 2e-4;
+
+/// Light that arrives along a ray, linear RGB; one path's estimate.
+pub fn radiance(scene: &RenderScene, ray: Ray, depth: Depth, numbers: PathNumbers) -> Vec3A {
+    trace(scene, ray, depth, numbers, false)
+}
+
+fn trace(scene: &RenderScene, mut ray: Ray, depth: Depth, numbers: PathNumbers, reflected: bool) -> Vec3A {
+    let mut light = Vec3A::ZERO;
+    let mut carried = Vec3A::ONE;
+    let mut travelled = 0.0;
+    let mut bounce = 0;
+    while bounce < depth.0 {
+        let hit = scene.nearest(&ray);
+        let solid = hit.map_or(f32::INFINITY, |h| h.t);
+        if let Some(t) = scene.water.and_then(|w| enters(w, &ray)).filter(|t| *t < solid)
+            && !reflected
+        {
+            // A water surface: a mirror to the share that Fresnel says, clear but dark otherwise. Both are followed,
+            // since choosing one by chance would speckle the sea.
+            let water = Ripple::at(ray.at(t), t + travelled);
+            let share = water.mirrors(ray.direction);
+            let up = Ray::new(ray.at(t) + Vec3A::Y * 1e-3, water.mirror(ray.direction));
+            let mirrored = trace(scene, up, Depth(1), numbers, true);
+            let depth_m = (solid - t).min(200.0);
+            let clear = (vec3a(0.46, 0.14, 0.10) * -depth_m).map(libm::expf);
+            let body = vec3a(0.035, 0.115, 0.130) * (0.35 + 1.6 * scene.light.sky.radiance(Vec3A::Y).y);
+            let air = libm::expf(-(travelled + t) / scene.light.haze_m);
+            let seen = mirrored * share + (Vec3A::ONE - clear) * body * (1.0 - share);
+            light += carried * seen * air;
+            carried *= clear * (1.0 - share);
+            // Far below, the sea has no bed: what little light is left belongs to the water.
+            if carried.max_element() < 0.01 || depth_m > 25.0 {
+                return light + haze(scene, &ray, travelled + t);
+            }
+        }
+        let Some(hit) = hit else {
+            return light + carried * scene.light.sky.radiance(ray.direction);
+        };
+        if bounce == 0 {
+            let seen = travelled + hit.t;
+            carried *= libm::expf(-seen / scene.light.haze_m);
+            light += haze(scene, &ray, seen);
+        }
+        let surface = scene.surface(&ray, &hit);
+        light += carried * sunlight(scene, &surface, bounce, numbers);
+        let Some(next) = scatter(&surface, bounce, numbers, &mut carried) else { return light };
+        travelled += hit.t;
+        ray = next;
+        bounce += 1;
+    }
+    light
+}
+
+/// Distance at which a ray from above goes under water.
+fn enters(water: Water, ray: &Ray) -> Option<f32> {
+    let t = (water.level_m - ray.origin.y) / ray.direction.y;
+    (ray.direction.y < -1e-5 && t > 0.0).then_some(t)
+}
+
+/// Light from the sun that leaves a surface towards the viewer.
+fn sunlight(scene: &RenderScene, surface: &Surface, bounce: u32, numbers: PathNumbers) -> Vec3A {
+    let Some(sun) = scene.light.sun else { return Vec3A::ZERO };
+    let [u, v, ..] = numbers.draw(bounce, 1);
+    let towards = sun.sample(vec2(u, v));
+    let cos = surface.normal.dot(towards);
+    let share = if cos > 0.0 { surface.albedo } else { surface.through };
+    // A solid that faces away from the sun in truth is dark, whatever its soft normal says.
+    let solid = surface.through == Vec3A::ZERO;
+    if share == Vec3A::ZERO || (solid && surface.face.dot(towards) <= 0.0) {
+        return Vec3A::ZERO;
+    }
+    if scene.blocks(&Ray::new(leave(surface, towards), towards)) {
+        return Vec3A::ZERO;
+    }
+    share * sun.irradiance * (cos.abs() / PI)
+}
+
+/// The next stretch of a path; none when the surface swallows it.
+fn scatter(surface: &Surface, bounce: u32, numbers: PathNumbers, carried: &mut Vec3A) -> Option<Ray> {
+    let [u, v, choose, survive] = numbers.draw(bounce, 2);
+    let local = square_to_cosine_hemisphere(vec2(u, v));
+    let (back, through) = (surface.albedo.element_sum(), surface.through.element_sum());
+    if back + through <= 0.0 {
+        return None;
+    }
+    let share_through = through / (back + through);
+    let direction = if choose < share_through {
+        *carried *= surface.through / share_through;
+        about(-surface.normal, local)
+    } else {
+        *carried *= surface.albedo / (1.0 - share_through);
+        about(surface.normal, local)
+    };
+    // Russian roulette on dark paths keeps the estimate's mean (Arvo & Kirk 1990).
+    let keep = carried.max_element().min(1.0);
+    if keep < 0.1 {
+        if survive >= keep * 10.0 {
+            return None;
+        }
+        *carried /= keep * 10.0;
+    }
+    if surface.through == Vec3A::ZERO && surface.face.dot(direction) <= 0.0 {
+        return None;
+    }
+    Some(Ray::new(leave(surface, direction), direction))
+}
+
+fn leave(surface: &Surface, direction: Vec3A) -> Vec3A {
+    let scale = 1.0 + surface.position.abs().max_element() * 0.004;
+    surface.position + surface.face * (OFFSET_M * scale).copysign(surface.face.dot(direction))
+}
+
+/// Light that the air itself sends along a ray.
+fn haze(scene: &RenderScene, ray: &Ray, distance_m: f32) -> Vec3A {
+    let share = 1.0 - libm::expf(-distance_m / scene.light.haze_m);
+    if share <= 0.0 { Vec3A::ZERO } else { horizon(scene, ray) * share }
+}
+
+fn horizon(scene: &RenderScene, ray: &Ray) -> Vec3A {
+    let level = vec3a(ray.direction.x, 0.03, ray.direction.z).normalize();
+    scene.light.sky.radiance(level) * 0.8
+}
+
+/// A point of a rippled water surface.
+struct Ripple {
+    normal: Vec3A,
+}
+
+impl Ripple {
+    fn at(p: Vec3A, distance_m: f32) -> Self {
+        // A few crossing waves, fading with distance; by eye.
+        let strength = 0.055 / (1.0 + distance_m * 0.006);
+        let mut slope = [0.0, 0.0];
+        for (angle, length_m, weight) in [(0.4, 3.1, 1.0), (1.3, 1.9, 0.8), (2.3, 0.93, 0.6), (-0.5, 0.61, 0.5)] {
+            let (s, c) = libm::sincosf(angle);
+            let phase = (p.x * c + p.z * s) * (std::f32::consts::TAU / length_m) + 1.7 * libm::sinf((p.x * s - p.z * c) / (length_m * 2.3));
+            let d = libm::cosf(phase) * weight * strength;
+            slope[0] += d * c;
+            slope[1] += d * s;
+        }
+        Self { normal: vec3a(-slope[0], 1.0, -slope[1]).normalize() }
+    }
+
+    /// Share that is mirrored, by Schlick's approximation of Fresnel for water (1994).
+    fn mirrors(&self, direction: Vec3A) -> f32 {
+        let cos = (-direction.dot(self.normal)).clamp(0.0, 1.0);
+        0.02 + 0.98 * libm::powf(1.0 - cos, 5.0)
+    }
+
+    fn mirror(&self, direction: Vec3A) -> Vec3A {
+        let d = direction - self.normal * (2.0 * direction.dot(self.normal));
+        vec3a(d.x, d.y.abs().max(0.01), d.z).normalize()
+    }
+}

@@ -1,0 +1,20 @@
+//! The ray tracer that takes stills.
+//!
+//! A two-level acceleration structure over shared form meshes, a sun with soft shadows, a sky, diffuse bounces,
+//! and leaves that are lit from both sides. Pure: the same scene, seed and size give the same picture on any
+//! number of threads.
+
+pub mod accel;
+mod camera;
+mod film;
+mod integrator;
+pub mod light;
+pub mod sampling;
+mod scene;
+mod still;
+
+pub use camera::Camera;
+pub use film::{Film, srgb_from_linear, tone};
+pub use integrator::{Depth, radiance};
+pub use scene::{Material, RenderScene, Surface, Water};
+pub use still::{StillError, StillSettings, take, take_shot};

@@ -1,0 +1,212 @@
+//! What the ray tracer sees: a ground, form meshes and their instances, water, light.
+
+use crate::accel::{Hit, Instance, Instances, MeshBvh, Ray};
+use crate::light::Light;
+use glam::{Vec3, Vec3A};
+use rookery_core::ground::{GroundModel, colour::Grain};
+use rookery_core::nursery::{self, Detail, Mesh};
+use rookery_core::planting::Plant;
+use rookery_core::scene::Layer;
+use std::collections::BTreeMap;
+
+/// How light leaves a surface.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Material {
+    /// Earth and stone: light comes back on the side it fell on.
+    Solid,
+    /// Leaves: part of the light goes through.
+    Thin,
+}
+
+/// A point of a surface, ready to be lit.
+#[derive(Clone, Copy, Debug)]
+pub struct Surface {
+    /// Where, metres.
+    pub position: Vec3A,
+    /// Unit normal of the triangle, towards where the ray came from.
+    pub face: Vec3A,
+    /// Unit normal for shading.
+    pub normal: Vec3A,
+    /// Share of light that comes back, linear RGB.
+    pub albedo: Vec3A,
+    /// Share of light that goes through, linear RGB.
+    pub through: Vec3A,
+}
+
+/// A level sheet of water without end.
+#[derive(Clone, Copy, Debug)]
+pub struct Water {
+    /// Its height, metres.
+    pub level_m: f32,
+}
+
+struct Part {
+    mesh: Mesh,
+    material: Material,
+}
+
+/// A scene ready to be rendered.
+pub struct RenderScene {
+    ground: Option<(Mesh, MeshBvh)>,
+    parts: Vec<Part>,
+    bvhs: Vec<MeshBvh>,
+    instances: Instances,
+    /// Appearance of the ground up close.
+    grain: Option<Grain>,
+    /// The water, if there is any.
+    pub water: Option<Water>,
+    /// Sun, sky and air.
+    pub light: Light,
+}
+
+impl RenderScene {
+    /// Gathers a ground and grown layers. The caller leaves hidden layers out.
+    pub fn new(ground: &GroundModel, layers: &[(&Layer, &[Plant])], light: Light) -> Self {
+        let t = &ground.terrain;
+        let cells = (0..t.nz()).flat_map(|row| (0..t.nx()).map(move |column| (column, row)));
+        let mesh = Mesh {
+            positions: cells.clone().map(|(c, r)| t.vertex(c, r)).collect(),
+            normals: cells.map(|(c, r)| t.smooth_normal(c, r)).collect(),
+            colours: ground.colours.iter().map(|c| Vec3::from(*c)).collect(),
+            indices: t.triangles(),
+        };
+        let mut scene = Self::of_mesh(Some(mesh), light);
+        let mut forms = BTreeMap::new();
+        let mut list = Vec::with_capacity(layers.iter().map(|(_, p)| p.len()).sum());
+        for (layer, plants) in layers {
+            let Some(species) = nursery::species(&layer.species) else { continue };
+            let material = if species.thin { Material::Thin } else { Material::Solid };
+            for p in *plants {
+                let mesh = *forms.entry((species.id, p.form)).or_insert_with(|| {
+                    scene.add_part(nursery::build(species, p.form, Detail::Full), material)
+                });
+                list.push(Instance {
+                    position: p.position_m.into(),
+                    rotation: p.rotation,
+                    size: p.size,
+                    mesh,
+                    tint: p.tint,
+                });
+            }
+        }
+        scene.place(list);
+        scene.grain = Some(Grain::new(1));
+        scene.water = ground.water_m.map(|level_m| Water { level_m });
+        scene
+    }
+
+    /// A scene with one still mesh and nothing else; parts and instances may be added.
+    pub fn of_mesh(mesh: Option<Mesh>, light: Light) -> Self {
+        let ground = mesh.map(|m| {
+            let bvh = MeshBvh::new(&m);
+            (m, bvh)
+        });
+        let instances = Instances::new(Vec::new(), &[]);
+        Self { ground, parts: Vec::new(), bvhs: Vec::new(), instances, grain: None, water: None, light }
+    }
+
+    /// Adds a mesh that instances may name; returns its number.
+    pub fn add_part(&mut self, mesh: Mesh, material: Material) -> u32 {
+        self.bvhs.push(MeshBvh::new(&mesh));
+        self.parts.push(Part { mesh, material });
+        self.parts.len() as u32 - 1
+    }
+
+    /// Replaces all instances.
+    pub fn place(&mut self, list: Vec<Instance>) {
+        self.instances = Instances::new(list, &self.bvhs);
+    }
+
+    /// The nearest hit before the ray's end.
+    pub fn nearest(&self, ray: &Ray) -> Option<Hit> {
+        let ground = self.ground.as_ref().and_then(|(_, bvh)| bvh.nearest(ray));
+        let mut best = ground.map(|(t, triangle)| Hit { t, triangle, instance: Hit::GROUND });
+        let shorter = Ray { t_max: best.map_or(ray.t_max, |h| h.t), ..*ray };
+        if let Some((t, triangle, instance)) = self.instances.nearest(&shorter, &self.bvhs) {
+            best = Some(Hit { t, triangle, instance });
+        }
+        best
+    }
+
+    /// Whether anything solid lies on the ray before its end. Water does not count.
+    pub fn blocks(&self, ray: &Ray) -> bool {
+        self.instances.blocks(ray, &self.bvhs) || self.ground.as_ref().is_some_and(|(_, bvh)| bvh.blocks(ray))
+    }
+
+    /// Describes a hit for lighting.
+    pub fn surface(&self, ray: &Ray, hit: &Hit) -> Surface {
+        let position = ray.at(hit.t);
+        if hit.instance == Hit::GROUND {
+            let (mesh, _) = self.ground.as_ref().expect("only a ground gives a ground hit");
+            let mut found = surface(mesh, hit.triangle, position, position, Material::Solid, ray, None);
+            if let Some(grain) = &self.grain {
+                // Past some distance grain is finer than a pixel.
+                let near = 1.0 / (1.0 + hit.t * hit.t * 1e-4);
+                let (tone, normal) = grain.at(position.into(), found.normal.into());
+                found.albedo = (found.albedo * (1.0 + (tone - 1.0) * near.max(0.4))).min(Vec3A::ONE);
+                found.normal = found.normal.lerp(normal.into(), near.max(0.3)).normalize();
+            }
+            return found;
+        }
+        let instance = &self.instances.list()[hit.instance as usize];
+        let part = &self.parts[instance.mesh as usize];
+        let local = (instance.rotation.inverse() * (position - instance.position)) / instance.size;
+        surface(&part.mesh, hit.triangle, local, position, part.material, ray, Some(instance))
+    }
+}
+
+fn surface(
+    mesh: &Mesh,
+    triangle: u32,
+    local: Vec3A,
+    position: Vec3A,
+    material: Material,
+    ray: &Ray,
+    instance: Option<&Instance>,
+) -> Surface {
+    let corners = [0, 1, 2].map(|i| mesh.indices[triangle as usize * 3 + i] as usize);
+    let [a, b, c] = corners.map(|i| Vec3A::from(mesh.positions[i]));
+    let weights = barycentric(local, a, b, c);
+    let blend = |list: &[Vec3]| -> Vec3A { (0..3).map(|i| Vec3A::from(list[corners[i]]) * weights[i]).sum() };
+    let mut face = (b - a).cross(c - a).normalize_or(Vec3A::Y);
+    let mut normal = blend(&mesh.normals).normalize_or(face);
+    let mut albedo = blend(&mesh.colours);
+    if let Some(instance) = instance {
+        face = instance.rotation * face;
+        normal = instance.rotation * normal;
+        albedo = tinted(albedo, instance.tint);
+    }
+    let behind = face.dot(ray.direction) > 0.0;
+    let through = match material {
+        // Light through a leaf is yellower than light off it; shares estimated by eye.
+        Material::Thin => albedo * Vec3A::new(0.62, 0.66, 0.30),
+        Material::Solid => {
+            if behind {
+                normal = -normal;
+            }
+            Vec3A::ZERO
+        }
+    };
+    Surface { position, face: if behind { -face } else { face }, normal, albedo, through }
+}
+
+/// Each plant a little lighter or darker, warmer or cooler than its kind. The view does the same.
+fn tinted(albedo: Vec3A, tint: u16) -> Vec3A {
+    let light = f32::from(tint & 0xFF) / 255.0 - 0.5;
+    let warm = f32::from(tint >> 8) / 255.0 - 0.5;
+    (albedo * (1.0 + 0.30 * light) * Vec3A::new(1.0 + 0.16 * warm, 1.0, 1.0 - 0.16 * warm)).min(Vec3A::ONE)
+}
+
+fn barycentric(p: Vec3A, a: Vec3A, b: Vec3A, c: Vec3A) -> [f32; 3] {
+    let n = (b - a).cross(c - a);
+    let area_2 = n.length_squared();
+    if area_2 <= 0.0 {
+        return [1.0, 0.0, 0.0];
+    }
+    let v = (p - a).cross(c - a).dot(n) / area_2;
+    let w = (b - a).cross(p - a).dot(n) / area_2;
+    let (v, w) = (v.clamp(0.0, 1.0), w.clamp(0.0, 1.0));
+    let u = (1.0 - v - w).max(0.0);
+    let sum = u + v + w;
+    [u / sum, v / sum, w / sum]
+}
