@@ -1,1 +1,38 @@
-fn main(){}
+//! The commands a newcomer needs.
+//!
+//! `cargo xtask demo` installs what is missing, builds, loads the demo scene and serves it. `cargo xtask test` checks
+//! everything. `cargo xtask bench` prints the figures of docs/performance.md. `cargo xtask screenshots` takes the
+//! pictures of docs/screenshots anew. `cargo xtask client` makes the typed web client from the server's interface.
+
+mod bench;
+mod demo;
+mod install;
+mod postgres;
+mod run;
+mod screenshots;
+mod stop;
+mod test;
+mod web;
+
+use std::process::ExitCode;
+
+const HELP: &str = "cargo xtask demo | test | bench | screenshots | client";
+
+fn main() -> ExitCode {
+    let task = std::env::args().nth(1);
+    let done = match task.as_deref() {
+        Some("demo") => demo::demo(),
+        Some("test") => test::test(),
+        Some("bench") => bench::bench(),
+        Some("screenshots") => screenshots::screenshots(),
+        Some("client") => web::make_client(),
+        _ => Err(HELP.to_owned()),
+    };
+    match done {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(why) => {
+            eprintln!("xtask: {why}");
+            ExitCode::FAILURE
+        }
+    }
+}

@@ -4,10 +4,13 @@
 //! or the reason of what is wrong.
 
 pub mod gltf;
+mod ground;
 pub mod heightmap;
 pub mod picture;
 pub mod table;
 pub mod view;
+
+pub use ground::{GroundError, ground_model};
 
 use rookery_core::{
     ground::GroundModel,

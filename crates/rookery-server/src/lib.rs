@@ -1,1 +1,15 @@
-//! x
+//! The Rookery server and command line.
+//!
+//! `routes` answers HTTP, `db` keeps scenes and their log, `growth` computes and caches what is derived from them,
+//! `jobs` does long work, `cli` does all of it without a server.
+
+pub mod app;
+pub mod cli;
+pub mod db;
+pub mod error;
+pub mod events;
+pub mod extract;
+pub mod growth;
+pub mod jobs;
+pub mod openapi;
+pub mod routes;

@@ -3,10 +3,12 @@
 mod candidate;
 mod grow;
 pub mod pattern;
+mod probe;
 mod stance;
 mod tally;
 
 pub use candidate::{Candidate, PlantId};
 pub use grow::{GrowError, Growth, MAX_CANDIDATES, Plant, grow, grow_with};
+pub use probe::{MaskReading, Verdict, probe};
 pub use stance::stand;
 pub use tally::{Reason, Refused, Tally};

@@ -130,7 +130,11 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     Ok(())
 }
 
-pub(super) fn ground(ground: &Ground) -> Result<(), Refusal> {
+/// Checks a ground.
+///
+/// # Errors
+/// The first thing found wrong.
+pub fn ground(ground: &Ground) -> Result<(), Refusal> {
     if let Some(water) = ground.water_m {
         within("the water level", water, -1000.0, 10_000.0, " m")?;
     }
@@ -200,7 +204,11 @@ fn stance(s: &Stance) -> Result<(), Refusal> {
     within("sink", s.sink_m, -10.0, 10.0, " m")
 }
 
-pub(super) fn shot(s: &Shot) -> Result<(), Refusal> {
+/// Checks a shot.
+///
+/// # Errors
+/// The first thing found wrong.
+pub fn shot(s: &Shot) -> Result<(), Refusal> {
     name("the shot's name", &s.name)?;
     for value in s.eye_m.iter().chain(&s.target_m) {
         within("the camera's place", *value, -100_000.0, 100_000.0, " m")?;

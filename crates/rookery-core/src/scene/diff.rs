@@ -1,6 +1,6 @@
 //! What differs between two documents, setting by setting.
 
-use super::Document;
+use super::{Document, to_json};
 use serde::Serialize;
 use serde_json::Value;
 
@@ -18,9 +18,8 @@ pub struct Difference {
 
 /// Lists the settings that differ, in document order. Layers and shots are matched by id, not by place.
 pub fn differences(before: &Document, after: &Document) -> Vec<Difference> {
-    let value = |d: &Document| serde_json::to_value(d).expect("documents are plain data and always become JSON");
     let mut out = Vec::new();
-    compare("", Some(&value(before)), Some(&value(after)), &mut out);
+    compare("", Some(&to_json(before)), Some(&to_json(after)), &mut out);
     out
 }
 

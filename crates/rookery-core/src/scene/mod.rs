@@ -10,10 +10,10 @@ mod history;
 mod key;
 
 pub use apply::{Applied, apply};
-pub use check::{Refusal, check_document};
+pub use check::{Refusal, check_document, ground as check_ground, shot as check_shot};
 pub use command::{Command, GroundEdit, LayerEdit, ShotEdit};
 pub use demo::kittiwake_head;
 pub use diff::{Difference, differences};
 pub use document::*;
 pub use history::{Entry, EntryKind, History};
-pub use key::{ContentKey, content_key};
+pub use key::{ContentKey, blob_id, content_key, ground_key, layer_key, to_json};

@@ -81,6 +81,7 @@ struct Grid {
 
 /// What a file holds, so that an artist can decide before anything is changed.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Inspection {
     /// The file's kind.
     pub format: HeightmapFormat,

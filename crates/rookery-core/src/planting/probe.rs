@@ -1,0 +1,67 @@
+//! Asking a point of the ground why a layer grows there or does not.
+
+use crate::ground::GroundModel;
+use crate::habitat::{mask_at, quantity_at};
+use crate::scene::{Layer, MaskId, Quantity};
+use serde::Serialize;
+
+/// What one mask makes of a point.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct MaskReading {
+    /// Which mask of the layer.
+    pub id: MaskId,
+    /// What it looks at.
+    pub quantity: Quantity,
+    /// The quantity at the point, in its own unit.
+    pub reading: f32,
+    /// What the mask lets through there, 0 to 1; 1 when it is switched off.
+    pub value: f32,
+    /// Whether the mask is switched on.
+    pub enabled: bool,
+}
+
+/// Why a layer grows at a point or does not.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Verdict {
+    /// In the order of the layer's masks.
+    pub masks: Vec<MaskReading>,
+    /// Share of candidates that may stand here: the product of the masks, 0 to 1.
+    pub share: f32,
+    /// In words.
+    pub words: String,
+}
+
+/// Reads a layer's rules at a point of the plan; none outside the ground. The same code as growth reads them.
+pub fn probe(ground: &GroundModel, layer: &Layer, x: f32, z: f32) -> Option<Verdict> {
+    if !ground.terrain.contains(x, z) {
+        return None;
+    }
+    let p = ground.terrain.locate(x, z);
+    let masks: Vec<MaskReading> = layer
+        .masks
+        .iter()
+        .map(|m| MaskReading {
+            id: m.id,
+            quantity: m.quantity,
+            reading: quantity_at(ground, m.quantity, p),
+            value: mask_at(ground, m, p),
+            enabled: m.enabled,
+        })
+        .collect();
+    let share: f32 = masks.iter().map(|m| m.value).product();
+    let lowest = masks.iter().filter(|m| m.enabled).min_by(|a, b| a.value.total_cmp(&b.value));
+    let words = match lowest {
+        Some(m) if m.value < 1.0 => {
+            let (name, unit) = match m.quantity {
+                Quantity::Slope => ("slope", "\u{b0}"),
+                Quantity::Altitude => ("altitude", " m"),
+            };
+            let verb = if m.value <= 0.0 { "refused" } else { "thinned" };
+            format!("{verb} by {name}: {:.1}{unit}, lets {:.0} % through", m.reading, m.value * 100.0)
+        }
+        _ => "nothing keeps it from growing here".to_owned(),
+    };
+    Some(Verdict { masks, share, words })
+}

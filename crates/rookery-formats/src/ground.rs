@@ -1,0 +1,48 @@
+//! A scene's ground from its settings and the file they name.
+
+use crate::heightmap::{self, HeightmapError};
+use rookery_core::ground::{GroundModel, TerrainError, noise_terrain};
+use rookery_core::scene::{BlobId, Ground, GroundSource, HeightmapGround};
+use thiserror::Error;
+
+/// Why a ground cannot be made.
+#[derive(Debug, Error)]
+pub enum GroundError {
+    /// The noise settings ask for an unusable grid.
+    #[error(transparent)]
+    Terrain(#[from] TerrainError),
+    /// The file the ground names is not to be had.
+    #[error("the ground needs the file \u{201c}{name}\u{201d} ({}\u{2026}), which is missing", id.0.chars().take(12).collect::<String>())]
+    MissingFile {
+        /// What it was called.
+        name: String,
+        /// Its hash.
+        id: BlobId,
+    },
+    /// The file cannot be read as heights.
+    #[error("\u{201c}{name}\u{201d} cannot be read: {why}")]
+    Unreadable {
+        /// What it was called.
+        name: String,
+        /// The reason.
+        why: HeightmapError,
+    },
+}
+
+/// Makes the ground. `file` gives the bytes of a file by its hash, or none when it is not there.
+///
+/// # Errors
+/// [`GroundError`].
+pub fn ground_model(ground: &Ground, file: impl FnOnce(&BlobId) -> Option<Vec<u8>>) -> Result<GroundModel, GroundError> {
+    let (terrain, seed) = match &ground.source {
+        GroundSource::Noise(noise) => (noise_terrain::build(noise)?, noise.seed),
+        GroundSource::Heightmap(h) => {
+            let HeightmapGround { blob, name, .. } = h;
+            let bytes =
+                file(blob).ok_or_else(|| GroundError::MissingFile { name: name.clone(), id: blob.clone() })?;
+            let unreadable = |why| GroundError::Unreadable { name: name.clone(), why };
+            (heightmap::terrain(h, &bytes).map_err(unreadable)?, 0)
+        }
+    };
+    Ok(GroundModel::new(terrain, ground.water_m, seed))
+}

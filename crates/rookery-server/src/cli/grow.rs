@@ -1,0 +1,40 @@
+//! Growing a scene file.
+
+use super::failure::{Failure, print_json, write};
+use super::handoff::bytes;
+use super::scene_file::{document, ground, grown};
+use crate::routes::HandoffKind;
+use rookery_core::planting::Tally;
+use rookery_core::scene::LayerId;
+use serde::Serialize;
+use std::path::Path;
+
+#[derive(Serialize)]
+struct Line {
+    id: LayerId,
+    name: String,
+    tally: Tally,
+}
+
+fn account(grown: &[(rookery_core::scene::Layer, std::sync::Arc<rookery_core::planting::Growth>)]) -> Vec<Line> {
+    grown.iter().map(|(l, g)| Line { id: l.id, name: l.name.clone(), tally: g.tally.clone() }).collect()
+}
+
+pub(super) fn grow(path: &Path, out: &Path, report: Option<&Path>) -> Result<(), Failure> {
+    let scene = document(path)?;
+    let ground = ground(path, &scene)?;
+    let grown = grown(&scene, &ground, |l| l.visible)?;
+    write(out, &bytes(HandoffKind::Csv, &scene, &ground, &grown)?)?;
+    if let Some(report) = report {
+        write(report, &serde_json::to_vec_pretty(&account(&grown)).map_err(Failure::other)?)?;
+    }
+    let plants: usize = grown.iter().map(|(_, g)| g.plants.len()).sum();
+    eprintln!("{plants} plants of {} layers written to {}", grown.len(), out.display());
+    Ok(())
+}
+
+pub(super) fn measure(path: &Path) -> Result<(), Failure> {
+    let scene = document(path)?;
+    let ground = ground(path, &scene)?;
+    print_json(&account(&grown(&scene, &ground, |_| true)?))
+}

@@ -1,0 +1,132 @@
+//! The command line. Everything but `serve` and `worker` works without a server or a database.
+
+mod edit;
+mod failure;
+mod grow;
+mod handoff;
+mod inspect;
+mod progress;
+mod render;
+mod scene_file;
+mod serve;
+
+pub use failure::Failure;
+
+use clap::{Parser, Subcommand};
+use std::path::PathBuf;
+
+/// Builds layered vegetation on any ground.
+#[derive(Debug, Parser)]
+#[command(name = "rookery", version)]
+pub struct Cli {
+    #[command(subcommand)]
+    command: Task,
+}
+
+#[derive(Debug, Subcommand)]
+enum Task {
+    /// Work on scene files.
+    #[command(subcommand)]
+    Scene(SceneTask),
+    /// Grow all visible layers and write the plant table.
+    Grow {
+        /// The scene file.
+        scene: PathBuf,
+        /// Where the table goes (CSV).
+        #[arg(long)]
+        out: PathBuf,
+        /// Where the account goes: asked, placed and refused per layer (JSON).
+        #[arg(long)]
+        report: Option<PathBuf>,
+    },
+    /// Print the account of every layer: asked, placed, refused by which rule (JSON).
+    Measure {
+        /// The scene file.
+        scene: PathBuf,
+    },
+    /// Ask a point of the ground why each layer grows there or does not (JSON).
+    Probe {
+        /// The scene file.
+        scene: PathBuf,
+        /// East and south of the middle, metres, for example `12.5,-40`.
+        #[arg(long, value_name = "X,Z", allow_hyphen_values = true)]
+        at: String,
+    },
+    /// Take a still.
+    Render {
+        /// The scene file.
+        scene: PathBuf,
+        /// The shot's name; the first shot when left out.
+        #[arg(long)]
+        shot: Option<String>,
+        /// Picture size, pixels; the shot's own when left out.
+        #[arg(long, value_name = "WxH")]
+        size: Option<String>,
+        /// Light paths per pixel; the shot's own when left out.
+        #[arg(long)]
+        samples: Option<u32>,
+        /// Where the picture goes (PNG).
+        #[arg(long)]
+        out: PathBuf,
+    },
+    /// Hand a scene off to other programs.
+    Export {
+        /// The scene file.
+        scene: PathBuf,
+        /// Where it goes; the ending says how: `.glb` or `.csv`.
+        #[arg(long)]
+        to: PathBuf,
+    },
+    /// Say what a heightmap holds, and how a scene would name it (JSON).
+    Inspect {
+        /// A grey PNG picture or an ESRI ASCII grid.
+        heightmap: PathBuf,
+    },
+    /// Print the OpenAPI document of the server.
+    Openapi,
+    /// Answer browsers. Needs PostgreSQL.
+    Serve(serve::ServeArgs),
+    /// Take jobs from the database until stopped. Needs PostgreSQL.
+    Worker(serve::WorkerArgs),
+}
+
+#[derive(Debug, Subcommand)]
+enum SceneTask {
+    /// Print a demo scene.
+    Demo {
+        /// Which.
+        #[arg(default_value = "kittiwake-head")]
+        name: String,
+    },
+    /// Apply a command to a scene file and print the changed scene.
+    Edit {
+        /// The scene file.
+        scene: PathBuf,
+        /// The command as JSON, for example `{"do":"rename_scene","name":"North side"}`.
+        command: String,
+    },
+}
+
+impl Cli {
+    /// Does what was asked.
+    ///
+    /// # Errors
+    /// [`Failure`], which knows its exit code.
+    pub fn run(self) -> Result<(), Failure> {
+        match self.command {
+            Task::Scene(SceneTask::Demo { name }) => edit::demo(&name),
+            Task::Scene(SceneTask::Edit { scene, command }) => edit::edit(&scene, &command),
+            Task::Grow { scene, out, report } => grow::grow(&scene, &out, report.as_deref()),
+            Task::Measure { scene } => grow::measure(&scene),
+            Task::Probe { scene, at } => inspect::probe(&scene, &at),
+            Task::Render { scene, shot, size, samples, out } => {
+                render::render(&scene, shot.as_deref(), size.as_deref(), samples, &out)
+            }
+            Task::Export { scene, to } => handoff::export(&scene, &to),
+            Task::Inspect { heightmap } => inspect::heightmap(&heightmap),
+            Task::Openapi => failure::print_json(&crate::openapi::document()),
+            Task::Serve(args) => serve::serve(args),
+            Task::Worker(args) => serve::worker(args),
+        }
+    }
+}

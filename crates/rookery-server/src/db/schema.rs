@@ -1,0 +1,70 @@
+//! The tables, as `migrations/` makes them.
+
+diesel::table! {
+    blobs (id) {
+        id -> Text,
+        media -> Text,
+        bytes -> Binary,
+        created_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    scenes (id) {
+        id -> Uuid,
+        document -> Jsonb,
+        seq -> BigInt,
+        created_at -> Timestamptz,
+        updated_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    scene_edits (scene_id, seq) {
+        scene_id -> Uuid,
+        seq -> BigInt,
+        kind -> Text,
+        target -> Nullable<BigInt>,
+        gesture -> Nullable<Text>,
+        command -> Jsonb,
+        inverse -> Jsonb,
+        made_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    jobs (id) {
+        id -> Uuid,
+        scene_id -> Uuid,
+        plan -> Jsonb,
+        state -> Text,
+        progress -> Float,
+        message -> Nullable<Text>,
+        attempts -> Integer,
+        worker -> Nullable<Text>,
+        leased_until -> Nullable<Timestamptz>,
+        stop_asked -> Bool,
+        created_at -> Timestamptz,
+        updated_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    stills (id) {
+        id -> Uuid,
+        scene_id -> Uuid,
+        job_id -> Uuid,
+        shot_name -> Text,
+        document -> Jsonb,
+        seq -> BigInt,
+        width_px -> Integer,
+        height_px -> Integer,
+        samples -> Integer,
+        picture -> Nullable<Text>,
+        seconds -> Nullable<Float>,
+        created_at -> Timestamptz,
+    }
+}
+
+diesel::allow_tables_to_appear_in_same_query!(blobs, scenes, scene_edits, jobs, stills);
+diesel::joinable!(stills -> jobs (job_id));

@@ -1,0 +1,135 @@
+//! The contact sheet.
+
+use super::Db;
+use super::jobs::{self, Job};
+use super::scenes::{self, Scene};
+use super::schema::{jobs as jobs_table, stills};
+use crate::error::ApiError;
+use crate::jobs::Plan;
+use chrono::{DateTime, Utc};
+use diesel::prelude::*;
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use rookery_core::scene::{BlobId, Document, Shot, to_json};
+use serde::Serialize;
+use serde_json::Value;
+use uuid::Uuid;
+
+/// A still, finished or on its way.
+#[derive(Clone, Debug, Queryable, Serialize, utoipa::ToSchema)]
+pub struct Still {
+    /// Which.
+    pub id: Uuid,
+    /// The job that takes it.
+    pub job_id: Uuid,
+    /// The shot it was taken through.
+    pub shot_name: String,
+    /// The scene's edit it shows.
+    pub seq: i64,
+    /// Picture width, pixels.
+    pub width_px: i32,
+    /// Picture height, pixels.
+    pub height_px: i32,
+    /// Light paths per pixel.
+    pub samples: i32,
+    /// The picture, as a file to fetch; none until it is done.
+    pub picture: Option<String>,
+    /// How long it took, seconds.
+    pub seconds: Option<f32>,
+    /// When it was asked for.
+    pub created_at: DateTime<Utc>,
+    /// `waiting`, `working`, `done`, `failed` or `stopped`.
+    pub state: String,
+    /// Share done, 0 to 1.
+    pub progress: f32,
+    /// Why it failed.
+    pub message: Option<String>,
+}
+
+/// Queues a still of a shot with a copy of the whole scene.
+///
+/// # Errors
+/// When the database fails.
+pub async fn queue(db: &Db, scene: &Scene, shot: &Shot) -> Result<(Uuid, Job), ApiError> {
+    let id = Uuid::now_v7();
+    let plan = serde_json::to_value(Plan::Still { still: id, shot: shot.clone() }).expect("plans are plain data");
+    let mut conn = db.get().await?;
+    conn.transaction::<(Uuid, Job), ApiError, _>(async |conn| {
+        let job = jobs::add(conn, scene.id, plan.clone()).await?;
+        diesel::insert_into(stills::table)
+            .values((
+                stills::id.eq(id),
+                stills::scene_id.eq(scene.id),
+                stills::job_id.eq(job.id),
+                stills::shot_name.eq(&shot.name),
+                stills::document.eq(to_json(&scene.document)),
+                stills::seq.eq(scene.seq),
+                stills::width_px.eq(shot.width_px as i32),
+                stills::height_px.eq(shot.height_px as i32),
+                stills::samples.eq(shot.samples as i32),
+            ))
+            .execute(conn)
+            .await?;
+        Ok((id, job))
+    })
+    .await
+}
+
+/// A scene's stills, newest first. Stopped ones are left out.
+///
+/// # Errors
+/// When the database fails.
+pub async fn list(db: &Db, scene: Uuid) -> Result<Vec<Still>, ApiError> {
+    let rows = stills::table
+        .inner_join(jobs_table::table)
+        .filter(stills::scene_id.eq(scene).and(jobs_table::state.ne("stopped")))
+        .order(stills::created_at.desc())
+        .select((
+            stills::id,
+            stills::job_id,
+            stills::shot_name,
+            stills::seq,
+            stills::width_px,
+            stills::height_px,
+            stills::samples,
+            stills::picture,
+            stills::seconds,
+            stills::created_at,
+            jobs_table::state,
+            jobs_table::progress,
+            jobs_table::message,
+        ))
+        .limit(200)
+        .load(&mut db.get().await?)
+        .await?;
+    Ok(rows)
+}
+
+/// The scene as it was when a still was asked for.
+///
+/// # Errors
+/// When there is no such still, or the database fails.
+pub async fn document(db: &Db, id: Uuid) -> Result<Document, ApiError> {
+    let row = stills::table.find(id).select(stills::document).first::<Value>(&mut db.get().await?).await.optional()?;
+    scenes::read(row.ok_or(ApiError::NotFound("still"))?)
+}
+
+/// Keeps a finished picture. Runs inside the caller's transaction.
+///
+/// # Errors
+/// When the database fails.
+pub async fn finish(conn: &mut AsyncPgConnection, id: Uuid, picture: &BlobId, seconds: f32) -> Result<(), ApiError> {
+    diesel::update(stills::table.find(id))
+        .set((stills::picture.eq(&picture.0), stills::seconds.eq(seconds)))
+        .execute(conn)
+        .await?;
+    Ok(())
+}
+
+/// Takes a still off the contact sheet.
+///
+/// # Errors
+/// When there is no such still, or the database fails.
+pub async fn remove(db: &Db, id: Uuid) -> Result<(), ApiError> {
+    let gone = diesel::delete(stills::table.find(id)).execute(&mut db.get().await?).await?;
+    if gone == 0 { Err(ApiError::NotFound("still")) } else { Ok(()) }
+}

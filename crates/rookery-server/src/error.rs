@@ -1,0 +1,156 @@
+//! What goes wrong in a request, and how that is said. This is the only place that chooses status and code.
+
+use crate::db::scenes::MissedEdit;
+use axum::extract::rejection::{BytesRejection, JsonRejection, PathRejection, QueryRejection};
+use axum::http::StatusCode;
+use axum::response::{IntoResponse, Response};
+use rookery_core::planting::GrowError;
+use rookery_core::scene::Refusal;
+use rookery_formats::GroundError;
+use rookery_formats::gltf::GlbError;
+use rookery_formats::heightmap::HeightmapError;
+use serde::Serialize;
+use thiserror::Error;
+
+/// Why a request was not answered as asked. Nothing was changed.
+#[derive(Debug, Error)]
+pub enum ApiError {
+    /// Something named is not there.
+    #[error("there is no such {0}")]
+    NotFound(&'static str),
+    /// The change breaks a rule of the document.
+    #[error(transparent)]
+    Refused(#[from] Refusal),
+    /// The sender had not seen the latest edits.
+    #[error("the scene has moved on to edit {seq} while you were at {expected}; look at what was missed and try again")]
+    Stale {
+        /// Where the sender thought the scene was.
+        expected: i64,
+        /// Where it is.
+        seq: i64,
+        /// The edits in between.
+        missed: Vec<MissedEdit>,
+    },
+    /// There is nothing to take back, or nothing to do again.
+    #[error("there is nothing to {0}")]
+    NothingTo(&'static str),
+    /// An uploaded file cannot be read as heights.
+    #[error(transparent)]
+    Heightmap(#[from] HeightmapError),
+    /// The ground cannot be made.
+    #[error(transparent)]
+    Ground(#[from] GroundError),
+    /// A layer cannot be grown.
+    #[error(transparent)]
+    Grow(#[from] GrowError),
+    /// The handoff does not fit the format.
+    #[error(transparent)]
+    Glb(#[from] GlbError),
+    /// Something that was asked for has since changed.
+    #[error("the {0} has changed since; read the scene again")]
+    Outdated(&'static str),
+    /// A point outside the ground.
+    #[error("the point {x}, {z} is not on the ground")]
+    OffGround {
+        /// East, metres.
+        x: f32,
+        /// South, metres.
+        z: f32,
+    },
+    /// The request's own form is wrong.
+    #[error("{message}")]
+    BadRequest {
+        /// Status that fits.
+        status: StatusCode,
+        /// What is wrong.
+        message: String,
+    },
+    /// The request came from a page of another origin.
+    #[error("this address only answers its own pages")]
+    ForeignOrigin,
+    /// The database failed.
+    #[error("the database failed: {0}")]
+    Database(String),
+    /// Our own fault.
+    #[error("{0}")]
+    Internal(String),
+}
+
+/// How an error is written.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct ErrorBody {
+    /// A short word for programs, for example `stale`.
+    pub code: &'static str,
+    /// What happened, in a sentence.
+    pub message: String,
+    /// With `stale`: the scene's sequence number.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub seq: Option<i64>,
+    /// With `stale`: the edits the sender had not seen.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub missed: Vec<MissedEdit>,
+}
+
+impl ApiError {
+    fn status_and_code(&self) -> (StatusCode, &'static str) {
+        match self {
+            Self::NotFound(_) => (StatusCode::NOT_FOUND, "not_found"),
+            Self::Refused(Refusal::Missing { .. }) => (StatusCode::NOT_FOUND, "refused"),
+            Self::Refused(_) => (StatusCode::UNPROCESSABLE_ENTITY, "refused"),
+            Self::Stale { .. } => (StatusCode::CONFLICT, "stale"),
+            Self::NothingTo(_) => (StatusCode::CONFLICT, "nothing_to_do"),
+            Self::Heightmap(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_heightmap"),
+            Self::Ground(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_ground"),
+            Self::Grow(GrowError::Cancelled(_)) => (StatusCode::SERVICE_UNAVAILABLE, "stopped"),
+            Self::Grow(GrowError::TooMany { .. }) => (StatusCode::UNPROCESSABLE_ENTITY, "too_many"),
+            Self::Glb(_) => (StatusCode::UNPROCESSABLE_ENTITY, "too_large"),
+            Self::Outdated(_) => (StatusCode::GONE, "outdated"),
+            Self::OffGround { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "off_ground"),
+            Self::BadRequest { status, .. } => (*status, "bad_request"),
+            Self::ForeignOrigin => (StatusCode::FORBIDDEN, "foreign_origin"),
+            Self::Database(_) => (StatusCode::SERVICE_UNAVAILABLE, "database"),
+            Self::Internal(_) => (StatusCode::INTERNAL_SERVER_ERROR, "internal"),
+        }
+    }
+}
+
+impl IntoResponse for ApiError {
+    fn into_response(self) -> Response {
+        let (status, code) = self.status_and_code();
+        if status.is_server_error() {
+            tracing::error!(error = %self, "request failed");
+        }
+        let message = self.to_string();
+        let (seq, missed) = match self {
+            Self::Stale { seq, missed, .. } => (Some(seq), missed),
+            _ => (None, Vec::new()),
+        };
+        (status, axum::Json(ErrorBody { code, message, seq, missed })).into_response()
+    }
+}
+
+impl From<diesel::result::Error> for ApiError {
+    fn from(e: diesel::result::Error) -> Self {
+        match e {
+            diesel::result::Error::NotFound => Self::NotFound("thing"),
+            other => Self::Database(other.to_string()),
+        }
+    }
+}
+
+impl From<diesel_async::pooled_connection::bb8::RunError> for ApiError {
+    fn from(e: diesel_async::pooled_connection::bb8::RunError) -> Self {
+        Self::Database(e.to_string())
+    }
+}
+
+macro_rules! rejections {
+    ($($rejection:ty),*) => {$(
+        impl From<$rejection> for ApiError {
+            fn from(r: $rejection) -> Self {
+                Self::BadRequest { status: r.status(), message: r.body_text() }
+            }
+        }
+    )*};
+}
+rejections!(JsonRejection, PathRejection, QueryRejection, BytesRejection);

@@ -1,0 +1,133 @@
+//! Derived data: grounds and plants, computed when asked for and kept while there is room.
+//!
+//! Everything is named by the hash of what it depends on, so nothing here is ever out of date, and losing it all
+//! loses nothing.
+
+mod slots;
+mod work;
+
+pub use work::{Pool, pool};
+
+use crate::db::{Db, blobs};
+use crate::error::ApiError;
+use rookery_core::cancel::CancelToken;
+use rookery_core::ground::GroundModel;
+use rookery_core::planting::pattern::EvenPattern;
+use rookery_core::planting::{GrowError, Growth, grow_with};
+use rookery_core::scene::{ContentKey, Document, Ground, GroundSource, Layer, Pattern, ground_key, layer_key};
+use rookery_formats::ground_model;
+use slots::Slots;
+use std::sync::{Arc, Mutex};
+
+const GROUND_BYTES: usize = 512 << 20;
+const PLANT_BYTES: usize = 1 << 30;
+/// Even patterns kept between edits of the same layer; each is 24 bytes a place.
+const EVEN_PATTERNS: usize = 6;
+
+type EvenKey = (u32, [u32; 2]);
+
+/// The cache and the threads that fill it.
+pub struct Growths {
+    pool: Pool,
+    grounds: Slots<GroundModel>,
+    plants: Slots<Growth>,
+    /// Last used at the end.
+    evens: Mutex<Vec<(EvenKey, Arc<Mutex<EvenPattern>>)>>,
+}
+
+impl Default for Growths {
+    fn default() -> Self {
+        Self {
+            pool: pool("growth"),
+            grounds: Slots::new(GROUND_BYTES),
+            plants: Slots::new(PLANT_BYTES),
+            evens: Mutex::default(),
+        }
+    }
+}
+
+impl Growths {
+    /// The threads, for other work of the same kind.
+    pub fn pool(&self) -> &Pool {
+        &self.pool
+    }
+
+    /// The ground of a scene. A file it names is read from the database when the ground is not at hand.
+    ///
+    /// # Errors
+    /// When the file is missing or unreadable.
+    pub async fn ground(self: &Arc<Self>, db: &Db, ground: &Ground) -> Result<Arc<GroundModel>, ApiError> {
+        let key = ground_key(ground);
+        if let Some(found) = self.grounds.get(&key) {
+            return Ok(found);
+        }
+        let file = match &ground.source {
+            GroundSource::Noise(_) => None,
+            GroundSource::Heightmap(h) => match blobs::fetch(&mut db.get().await?, &h.blob).await {
+                Ok((_, bytes)) => Some(bytes),
+                Err(ApiError::NotFound(_)) => None,
+                Err(e) => return Err(e),
+            },
+        };
+        let (this, ground) = (self.clone(), ground.clone());
+        self.pool.run(move |_| this.ground_now(key, &ground, file)).await
+    }
+
+    fn ground_now(&self, key: ContentKey, ground: &Ground, file: Option<Vec<u8>>) -> Result<Arc<GroundModel>, ApiError> {
+        self.grounds.get_or_make(key, || {
+            let model = ground_model(ground, |_| file)?;
+            let bytes = model.terrain.heights_zx().len() * 20;
+            Ok((model, bytes))
+        })
+    }
+
+    /// The plants of a layer. When the caller goes away, so does the work.
+    ///
+    /// # Errors
+    /// When the ground cannot be made or the amount is too much.
+    pub async fn plants(self: &Arc<Self>, db: &Db, document: &Document, layer: &Layer) -> Result<Arc<Growth>, ApiError> {
+        let key = layer_key(ground_key(&document.ground), layer);
+        if let Some(found) = self.plants.get(&key) {
+            return Ok(found);
+        }
+        let ground = self.ground(db, &document.ground).await?;
+        let (this, layer) = (self.clone(), layer.clone());
+        self.pool.run(move |cancel| this.plants_now(key, &ground, &layer, cancel)).await
+    }
+
+    fn plants_now(
+        &self,
+        key: ContentKey,
+        ground: &GroundModel,
+        layer: &Layer,
+        cancel: &CancelToken,
+    ) -> Result<Arc<Growth>, ApiError> {
+        self.plants.get_or_make(key, || {
+            let even = self.even(ground, layer);
+            let mut even = even.lock().map_err(|_| ApiError::Internal("a growth broke off".to_owned()))?;
+            let grown: Result<Growth, GrowError> = grow_with(ground, layer, &mut even, cancel);
+            let grown = grown?;
+            let bytes = size_of_val(grown.plants.as_slice());
+            Ok((grown, bytes))
+        })
+    }
+
+    /// The even pattern of a layer's seed on this ground; a fresh one for other patterns, which do not use it.
+    fn even(&self, ground: &GroundModel, layer: &Layer) -> Arc<Mutex<EvenPattern>> {
+        let size = ground.terrain.size_m();
+        let fresh = || Arc::new(Mutex::new(EvenPattern::new(layer.seed, size)));
+        if layer.pattern != Pattern::Even {
+            return fresh();
+        }
+        let key = (layer.seed, [size.x.to_bits(), size.y.to_bits()]);
+        let mut evens = self.evens.lock().expect("nothing panics while holding it");
+        let found = evens.iter().position(|(k, _)| *k == key).map(|i| evens.remove(i).1);
+        // A pattern whose growth broke off half-way is made anew.
+        let pattern = found.filter(|p| !p.is_poisoned()).unwrap_or_else(fresh);
+        if evens.len() >= EVEN_PATTERNS {
+            evens.remove(0);
+        }
+        evens.push((key, pattern.clone()));
+        pattern
+    }
+}

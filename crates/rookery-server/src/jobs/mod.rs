@@ -1,0 +1,23 @@
+//! Long work. Any number of workers on any machine take jobs from the database.
+
+mod still;
+mod worker;
+
+pub use worker::work;
+
+use rookery_core::scene::Shot;
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+/// What a job is to do.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum Plan {
+    /// Take a still.
+    Still {
+        /// Its row on the contact sheet, which holds the scene.
+        still: Uuid,
+        /// The shot, with the size and samples asked for.
+        shot: Shot,
+    },
+}

@@ -1,0 +1,46 @@
+//! Taking a still.
+
+use super::worker::Progress;
+use crate::app::App;
+use crate::db::stills;
+use crate::error::ApiError;
+use crate::growth::Pool;
+use rookery_core::cancel::CancelToken;
+use rookery_core::scene::Shot;
+use rookery_formats::picture::png_srgb8;
+use rookery_render::light::Light;
+use rookery_render::{RenderScene, StillSettings, take_shot};
+use std::time::Instant;
+use uuid::Uuid;
+
+pub(super) struct Taken {
+    pub png: Vec<u8>,
+    pub seconds: f32,
+}
+
+pub(super) async fn take(
+    app: &App,
+    pool: &Pool,
+    still: Uuid,
+    shot: Shot,
+    cancel: CancelToken,
+    progress: Progress,
+) -> Result<Taken, ApiError> {
+    let start = Instant::now();
+    let document = stills::document(&app.db, still).await?;
+    let ground = app.growths.ground(&app.db, &document.ground).await?;
+    let mut grown = Vec::new();
+    for layer in document.layers.iter().filter(|l| l.visible) {
+        grown.push((layer.clone(), app.growths.plants(&app.db, &document, layer).await?));
+    }
+    pool.run(move |_| {
+        let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
+        let scene = RenderScene::new(&ground, &layers, Light::of(&shot));
+        let film = take_shot(&scene, &shot, StillSettings::of(&shot), &cancel, |share| progress.set(share))
+            .map_err(|e| ApiError::Internal(e.to_string()))?;
+        let png = png_srgb8(film.width_px, film.height_px, &film.to_srgb8())
+            .map_err(|e| ApiError::Internal(format!("the picture cannot be written: {e}")))?;
+        Ok(Taken { png, seconds: start.elapsed().as_secs_f32() })
+    })
+    .await
+}

@@ -1,0 +1,23 @@
+//! The OpenAPI document of the HTTP interface.
+
+use crate::routes::paths;
+use utoipa::OpenApi;
+
+#[derive(OpenApi)]
+#[openapi(
+    info(title = "Rookery", description = "Layered plants on any ground. Metres, Y up, +X east, -Z north."),
+    paths(
+        paths::health, paths::list_scenes, paths::create_scene, paths::get_scene, paths::run_command, paths::undo,
+        paths::redo, paths::get_ground, paths::get_plants, paths::measure, paths::probe_point, paths::create_still,
+        paths::list_stills, paths::remove_still, paths::compare_stills, paths::get_job, paths::stop_job,
+        paths::scene_events, paths::hand_off, paths::upload_heightmap, paths::get_blob, paths::list_species,
+        paths::get_form,
+    ),
+    components(schemas(crate::routes::HandoffKind, crate::events::Event))
+)]
+struct Api;
+
+/// The document, as served at `/api/openapi.json` and kept in `web/openapi.json`.
+pub fn document() -> utoipa::openapi::OpenApi {
+    Api::openapi()
+}

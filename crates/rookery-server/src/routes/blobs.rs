@@ -1,0 +1,48 @@
+//! Files: uploads in, pictures out.
+
+use super::view::FOR_EVER;
+use crate::app::App;
+use crate::db::blobs;
+use crate::error::{ApiError, ErrorBody};
+use crate::extract::{Json, Path, Upload};
+use axum::extract::State;
+use axum::http::{StatusCode, header};
+use axum::response::IntoResponse;
+use rookery_core::scene::{BlobId, HeightmapFormat};
+use rookery_formats::heightmap::{Inspection, inspect};
+use serde::Serialize;
+
+/// An uploaded heightmap.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct HeightmapView {
+    /// Its name, for a ground's source.
+    pub blob: BlobId,
+    /// What it holds.
+    pub inspection: Inspection,
+}
+
+/// Reads a heightmap (grey PNG or ESRI ASCII grid), says what it holds and keeps it. No scene is changed.
+#[utoipa::path(post, path = "/api/heightmaps", tag = "files",
+    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
+    responses((status = 201, body = HeightmapView), (status = 413, body = ErrorBody), (status = 422, body = ErrorBody)))]
+pub async fn upload_heightmap(
+    State(app): State<App>,
+    Upload(bytes): Upload,
+) -> Result<(StatusCode, Json<HeightmapView>), ApiError> {
+    let read = bytes.clone();
+    let inspection = app.growths.pool().run(move |_| Ok(inspect(&read)?)).await?;
+    let media = match inspection.format {
+        HeightmapFormat::Png => "image/png",
+        HeightmapFormat::AsciiGrid => "text/plain",
+    };
+    let blob = blobs::keep(&mut app.db.get().await?, media, &bytes).await?;
+    Ok((StatusCode::CREATED, Json(HeightmapView { blob, inspection })))
+}
+
+/// A file by its hash.
+#[utoipa::path(get, path = "/api/blobs/{blob}", tag = "files", params(("blob" = String, Path)),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody)))]
+pub async fn get_blob(State(app): State<App>, Path(blob): Path<String>) -> Result<impl IntoResponse, ApiError> {
+    let (media, bytes) = blobs::fetch(&mut app.db.get().await?, &BlobId(blob)).await?;
+    Ok(([(header::CONTENT_TYPE, media), (header::CACHE_CONTROL, FOR_EVER.to_owned())], bytes))
+}

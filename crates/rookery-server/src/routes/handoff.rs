@@ -1,0 +1,89 @@
+//! Handing a scene to other programs.
+
+use crate::app::App;
+use crate::db::scenes;
+use crate::error::{ApiError, ErrorBody};
+use crate::extract::Path;
+use axum::extract::State;
+use axum::http::header;
+use axum::response::IntoResponse;
+use rookery_core::ground::GroundModel;
+use rookery_core::planting::Growth;
+use rookery_core::scene::{Document, Layer};
+use rookery_formats::gltf::write_glb;
+use rookery_formats::table::write_csv;
+use rookery_formats::{GrownLayer, Handoff};
+use serde::Deserialize;
+use std::sync::Arc;
+use uuid::Uuid;
+
+/// What a scene is handed off as.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum HandoffKind {
+    /// Binary glTF 2.0 with `EXT_mesh_gpu_instancing`.
+    Glb,
+    /// The plant table.
+    Csv,
+    /// The scene file.
+    Json,
+}
+
+/// Writes the visible layers and the ground.
+///
+/// # Errors
+/// When the handoff does not fit the format.
+pub fn write(
+    kind: HandoffKind,
+    document: &Document,
+    ground: &GroundModel,
+    grown: &[(Layer, Arc<Growth>)],
+) -> Result<Vec<u8>, ApiError> {
+    let layers = grown.iter().map(|(layer, g)| GrownLayer { layer, plants: &g.plants }).collect();
+    let handoff = Handoff { document, ground, layers };
+    match kind {
+        HandoffKind::Glb => Ok(write_glb(&handoff)?),
+        HandoffKind::Csv => {
+            let mut out = Vec::new();
+            write_csv(&handoff, &mut out).map_err(|e| ApiError::Internal(e.to_string()))?;
+            Ok(out)
+        }
+        HandoffKind::Json => {
+            serde_json::to_vec_pretty(document).map_err(|e| ApiError::Internal(e.to_string()))
+        }
+    }
+}
+
+/// The scene as a file to keep. Hidden layers are left out of GLB and CSV.
+#[utoipa::path(get, path = "/api/scenes/{scene}/handoff/{kind}", tag = "handoff",
+    params(("scene" = Uuid, Path), ("kind" = HandoffKind, Path)),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
+        (status = 422, body = ErrorBody)))]
+pub async fn hand_off(
+    State(app): State<App>,
+    Path((scene, kind)): Path<(Uuid, HandoffKind)>,
+) -> Result<impl IntoResponse, ApiError> {
+    let document = scenes::fetch(&app.db, scene).await?.document;
+    let ground = app.growths.ground(&app.db, &document.ground).await?;
+    let mut grown = Vec::new();
+    if kind != HandoffKind::Json {
+        for layer in document.layers.iter().filter(|l| l.visible) {
+            grown.push((layer.clone(), app.growths.plants(&app.db, &document, layer).await?));
+        }
+    }
+    let (media, ending) = match kind {
+        HandoffKind::Glb => ("model/gltf-binary", "glb"),
+        HandoffKind::Csv => ("text/csv; charset=utf-8", "csv"),
+        HandoffKind::Json => ("application/json", "json"),
+    };
+    let name = format!("attachment; filename=\"{}.{ending}\"", file_stem(&document.name));
+    let bytes = app.growths.pool().run(move |_| write(kind, &document, &ground, &grown)).await?;
+    Ok(([(header::CONTENT_TYPE, media.to_owned()), (header::CONTENT_DISPOSITION, name)], bytes))
+}
+
+/// A scene's name as a plain file name.
+fn file_stem(name: &str) -> String {
+    let plain: String = name.chars().map(|c| if c.is_ascii_alphanumeric() { c.to_ascii_lowercase() } else { '-' }).collect();
+    let parts: Vec<&str> = plain.split('-').filter(|p| !p.is_empty()).collect();
+    if parts.is_empty() { "scene".to_owned() } else { parts.join("-") }
+}

@@ -1,0 +1,95 @@
+//! The HTTP interface.
+
+mod blobs;
+mod events;
+mod guard;
+pub(crate) mod handoff;
+mod history;
+mod nursery;
+mod plants;
+mod probe;
+pub(crate) mod scenes;
+mod stills;
+mod view;
+mod web;
+
+pub use handoff::HandoffKind;
+pub use nursery::{SpeciesView, species_views};
+pub use scenes::{LayerView, SceneView};
+
+pub(crate) mod paths {
+    //! Handlers, for the OpenAPI document.
+    pub use super::{blobs::*, events::*, handoff::*, history::*, nursery::*, plants::*, probe::*, scenes::*, stills::*, view::*};
+}
+
+use crate::app::App;
+use axum::Router;
+use axum::extract::DefaultBodyLimit;
+use axum::http::{HeaderValue, header};
+use axum::middleware::from_fn;
+use axum::routing::{delete, get, post};
+use std::time::Duration;
+use tower_http::compression::{CompressionLayer, predicate::{NotForContentType, Predicate, SizeAbove}};
+use tower_http::limit::RequestBodyLimitLayer;
+use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
+use tower_http::set_header::SetResponseHeaderLayer;
+use tower_http::timeout::TimeoutLayer;
+use tower_http::trace::TraceLayer;
+
+/// Largest upload, bytes.
+pub const UPLOAD_BYTES: usize = 64 << 20;
+/// Largest other request, bytes.
+const BODY_BYTES: usize = 1 << 20;
+/// Longest time to an answer's first byte. Stills and the like are jobs and do not wait for it.
+const PATIENCE: Duration = Duration::from_secs(60);
+
+/// Everything the server answers.
+pub fn router(app: App) -> Router {
+    let uploads = Router::new()
+        .route("/api/heightmaps", post(blobs::upload_heightmap))
+        .layer(DefaultBodyLimit::disable())
+        .layer(RequestBodyLimitLayer::new(UPLOAD_BYTES));
+    let api = Router::new()
+        .route("/api/health", get(scenes::health))
+        .route("/api/openapi.json", get(web::openapi))
+        .route("/api/scenes", get(scenes::list_scenes).post(scenes::create_scene))
+        .route("/api/scenes/{scene}", get(scenes::get_scene))
+        .route("/api/scenes/{scene}/commands", post(history::run_command))
+        .route("/api/scenes/{scene}/undo", post(history::undo))
+        .route("/api/scenes/{scene}/redo", post(history::redo))
+        .route("/api/scenes/{scene}/ground/{key}", get(view::get_ground))
+        .route("/api/scenes/{scene}/layers/{layer}/plants/{key}", get(plants::get_plants))
+        .route("/api/scenes/{scene}/measure", get(plants::measure))
+        .route("/api/scenes/{scene}/probe", get(probe::probe_point))
+        .route("/api/scenes/{scene}/stills", get(stills::list_stills).post(stills::create_still))
+        .route("/api/scenes/{scene}/events", get(events::scene_events))
+        .route("/api/scenes/{scene}/handoff/{kind}", get(handoff::hand_off))
+        .route("/api/stills/{still}", delete(stills::remove_still))
+        .route("/api/stills/{still}/differences/{other}", get(stills::compare_stills))
+        .route("/api/jobs/{job}", get(stills::get_job))
+        .route("/api/jobs/{job}/stop", post(stills::stop_job))
+        .route("/api/blobs/{blob}", get(blobs::get_blob))
+        .route("/api/species", get(nursery::list_species))
+        .route("/api/species/{species}/forms/{form}/{detail}", get(nursery::get_form))
+        .layer(DefaultBodyLimit::max(BODY_BYTES));
+    // Buffers barely shrink and are wanted at once; the rest is worth packing.
+    let packing = SizeAbove::new(1024)
+        .and(NotForContentType::const_new("application/octet-stream"))
+        .and(NotForContentType::const_new("model/gltf-binary"))
+        .and(NotForContentType::IMAGES)
+        .and(NotForContentType::SSE);
+    uploads
+        .merge(api)
+        .fallback(web::asset)
+        .layer(from_fn(guard::own_pages_only))
+        .layer(CompressionLayer::new().compress_when(packing))
+        .layer(TimeoutLayer::with_status_code(axum::http::StatusCode::GATEWAY_TIMEOUT, PATIENCE))
+        .layer(SetResponseHeaderLayer::if_not_present(
+            header::X_CONTENT_TYPE_OPTIONS,
+            HeaderValue::from_static("nosniff"),
+        ))
+        .layer(PropagateRequestIdLayer::x_request_id())
+        .layer(TraceLayer::new_for_http())
+        .layer(SetRequestIdLayer::x_request_id(MakeRequestUuid))
+        .with_state(app)
+}

@@ -1,0 +1,62 @@
+//! The plants of a layer, and the account of all layers.
+
+use super::view::FOR_EVER;
+use crate::app::App;
+use crate::db::scenes;
+use crate::error::{ApiError, ErrorBody};
+use crate::extract::{Json, Path};
+use axum::extract::State;
+use axum::http::header;
+use axum::response::IntoResponse;
+use rookery_core::planting::Tally;
+use rookery_core::scene::{LayerId, ground_key, layer_key};
+use rookery_formats::view::encode_plants;
+use serde::Serialize;
+use uuid::Uuid;
+
+/// The plants as a compact buffer (`RKPL`, see `rookery-formats/src/view`), with the layer's account in its head.
+#[utoipa::path(get, path = "/api/scenes/{scene}/layers/{layer}/plants/{key}", tag = "view",
+    params(("scene" = Uuid, Path), ("layer" = u32, Path),
+        ("key" = String, Path, description = "`plants_key` of the layer")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 410, body = ErrorBody),
+        (status = 422, body = ErrorBody)))]
+pub async fn get_plants(
+    State(app): State<App>,
+    Path((scene, layer, key)): Path<(Uuid, u32, String)>,
+) -> Result<impl IntoResponse, ApiError> {
+    let scene = scenes::fetch(&app.db, scene).await?;
+    let layer = scene.document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
+    if layer_key(ground_key(&scene.document.ground), layer).to_string() != key {
+        return Err(ApiError::Outdated("layer"));
+    }
+    let growth = app.growths.plants(&app.db, &scene.document, layer).await?;
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
+    Ok((headers, encode_plants(&growth)))
+}
+
+/// The account of one layer.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct LayerMeasure {
+    /// Which.
+    pub id: LayerId,
+    /// Its name.
+    pub name: String,
+    /// Asked, placed, refused.
+    pub tally: Tally,
+}
+
+/// Grows every layer and accounts for it.
+#[utoipa::path(get, path = "/api/scenes/{scene}/measure", tag = "view", params(("scene" = Uuid, Path)),
+    responses((status = 200, body = [LayerMeasure]), (status = 404, body = ErrorBody)))]
+pub async fn measure(
+    State(app): State<App>,
+    Path(scene): Path<Uuid>,
+) -> Result<Json<Vec<LayerMeasure>>, ApiError> {
+    let scene = scenes::fetch(&app.db, scene).await?;
+    let mut out = Vec::new();
+    for layer in &scene.document.layers {
+        let growth = app.growths.plants(&app.db, &scene.document, layer).await?;
+        out.push(LayerMeasure { id: layer.id, name: layer.name.clone(), tally: growth.tally.clone() });
+    }
+    Ok(Json(out))
+}

@@ -1,0 +1,110 @@
+//! Scenes.
+
+use crate::app::App;
+use crate::db::scenes::{self, Scene, SceneLine};
+use crate::error::{ApiError, ErrorBody};
+use crate::extract::{Json, Path};
+use axum::extract::State;
+use axum::http::StatusCode;
+use rookery_core::measure::{Part, sentence};
+use rookery_core::scene::{Document, Layer, LayerId, ground_key, kittiwake_head, layer_key};
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+/// A scene as it stands, with the names of what is derived from it.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct SceneView {
+    /// Which.
+    pub id: Uuid,
+    /// The number of its last edit; a command must name it.
+    pub seq: i64,
+    /// The document.
+    pub document: Document,
+    /// How many steps can be taken back.
+    pub undo_steps: usize,
+    /// How many steps can be done again.
+    pub redo_steps: usize,
+    /// Names the ground's buffer; another name, another ground.
+    pub ground_key: String,
+    /// One for each layer, in the document's order.
+    pub layers: Vec<LayerView>,
+}
+
+/// What the core says of a layer.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct LayerView {
+    /// Which.
+    pub id: LayerId,
+    /// Names the buffer of its plants; another name, other plants.
+    pub plants_key: String,
+    /// Its specification sentence.
+    pub sentence: Vec<Part>,
+}
+
+impl From<Scene> for SceneView {
+    fn from(scene: Scene) -> Self {
+        let ground = ground_key(&scene.document.ground);
+        let view = |l: &Layer| LayerView {
+            id: l.id,
+            plants_key: layer_key(ground, l).to_string(),
+            sentence: sentence(l),
+        };
+        Self {
+            id: scene.id,
+            seq: scene.seq,
+            undo_steps: scene.undo_steps,
+            redo_steps: scene.redo_steps,
+            ground_key: ground.to_string(),
+            layers: scene.document.layers.iter().map(view).collect(),
+            document: scene.document,
+        }
+    }
+}
+
+/// What a new scene begins with.
+#[derive(Debug, Deserialize, utoipa::ToSchema)]
+#[serde(tag = "from", rename_all = "snake_case", deny_unknown_fields)]
+pub enum NewScene {
+    /// The demo scene.
+    KittiwakeHead,
+    /// A scene file.
+    Document {
+        /// All of it.
+        document: Box<Document>,
+    },
+}
+
+/// Whether the server and its database are well.
+#[utoipa::path(get, path = "/api/health", tag = "server", responses((status = 200, body = String)))]
+pub async fn health(State(app): State<App>) -> Result<&'static str, ApiError> {
+    drop(app.db.get().await?);
+    Ok("well")
+}
+
+/// All scenes, last changed first.
+#[utoipa::path(get, path = "/api/scenes", tag = "scenes", responses((status = 200, body = [SceneLine])))]
+pub async fn list_scenes(State(app): State<App>) -> Result<Json<Vec<SceneLine>>, ApiError> {
+    Ok(Json(scenes::list(&app.db).await?))
+}
+
+/// Makes a scene from the demo or from a scene file.
+#[utoipa::path(post, path = "/api/scenes", tag = "scenes", request_body = NewScene,
+    responses((status = 201, body = SceneView), (status = 422, body = ErrorBody)))]
+pub async fn create_scene(
+    State(app): State<App>,
+    Json(new): Json<NewScene>,
+) -> Result<(StatusCode, Json<SceneView>), ApiError> {
+    let document = match new {
+        NewScene::KittiwakeHead => kittiwake_head(),
+        NewScene::Document { document } => *document,
+    };
+    let scene = scenes::create(&app.db, &document).await?;
+    Ok((StatusCode::CREATED, Json(scene.into())))
+}
+
+/// A scene as it stands.
+#[utoipa::path(get, path = "/api/scenes/{scene}", tag = "scenes", params(("scene" = Uuid, Path)),
+    responses((status = 200, body = SceneView), (status = 404, body = ErrorBody)))]
+pub async fn get_scene(State(app): State<App>, Path(scene): Path<Uuid>) -> Result<Json<SceneView>, ApiError> {
+    Ok(Json(scenes::fetch(&app.db, scene).await?.into()))
+}

@@ -1,0 +1,102 @@
+//! Stills and the jobs that take them.
+
+use crate::app::App;
+use crate::db::jobs::{self, Job};
+use crate::db::scenes;
+use crate::db::stills::{self, Still};
+use crate::error::{ApiError, ErrorBody};
+use crate::extract::{Json, Path};
+use axum::extract::State;
+use axum::http::StatusCode;
+use rookery_core::scene::{Difference, Shot, ShotId, check_shot, differences};
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+/// Which shot to take, and how.
+#[derive(Debug, Deserialize, utoipa::ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct StillRequest {
+    /// The shot to take it through.
+    pub shot: ShotId,
+    /// Picture width, pixels; the shot's own when left out.
+    #[serde(default)]
+    pub width_px: Option<u32>,
+    /// Picture height, pixels; the shot's own when left out.
+    #[serde(default)]
+    pub height_px: Option<u32>,
+    /// Light paths per pixel; the shot's own when left out.
+    #[serde(default)]
+    pub samples: Option<u32>,
+}
+
+/// A still that was queued.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct StillQueued {
+    /// Its row on the contact sheet.
+    pub still: Uuid,
+    /// The work.
+    pub job: Job,
+}
+
+/// Queues a still of the scene as it stands; answers at once.
+#[utoipa::path(post, path = "/api/scenes/{scene}/stills", tag = "stills", params(("scene" = Uuid, Path)),
+    request_body = StillRequest,
+    responses((status = 202, body = StillQueued), (status = 404, body = ErrorBody), (status = 422, body = ErrorBody)))]
+pub async fn create_still(
+    State(app): State<App>,
+    Path(scene): Path<Uuid>,
+    Json(request): Json<StillRequest>,
+) -> Result<(StatusCode, Json<StillQueued>), ApiError> {
+    let scene = scenes::fetch(&app.db, scene).await?;
+    let saved = scene.document.shot(request.shot).ok_or(ApiError::NotFound("shot"))?;
+    let shot = Shot {
+        width_px: request.width_px.unwrap_or(saved.width_px),
+        height_px: request.height_px.unwrap_or(saved.height_px),
+        samples: request.samples.unwrap_or(saved.samples),
+        ..saved.clone()
+    };
+    check_shot(&shot)?;
+    let (still, job) = stills::queue(&app.db, &scene, &shot).await?;
+    Ok((StatusCode::ACCEPTED, Json(StillQueued { still, job })))
+}
+
+/// The contact sheet, newest first.
+#[utoipa::path(get, path = "/api/scenes/{scene}/stills", tag = "stills", params(("scene" = Uuid, Path)),
+    responses((status = 200, body = [Still])))]
+pub async fn list_stills(State(app): State<App>, Path(scene): Path<Uuid>) -> Result<Json<Vec<Still>>, ApiError> {
+    Ok(Json(stills::list(&app.db, scene).await?))
+}
+
+/// Takes a still off the contact sheet.
+#[utoipa::path(delete, path = "/api/stills/{still}", tag = "stills", params(("still" = Uuid, Path)),
+    responses((status = 204), (status = 404, body = ErrorBody)))]
+pub async fn remove_still(State(app): State<App>, Path(still): Path<Uuid>) -> Result<StatusCode, ApiError> {
+    stills::remove(&app.db, still).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// The settings that differ between two stills.
+#[utoipa::path(get, path = "/api/stills/{still}/differences/{other}", tag = "stills",
+    params(("still" = Uuid, Path), ("other" = Uuid, Path)),
+    responses((status = 200, body = [Difference]), (status = 404, body = ErrorBody)))]
+pub async fn compare_stills(
+    State(app): State<App>,
+    Path((still, other)): Path<(Uuid, Uuid)>,
+) -> Result<Json<Vec<Difference>>, ApiError> {
+    let (a, b) = (stills::document(&app.db, still).await?, stills::document(&app.db, other).await?);
+    Ok(Json(differences(&a, &b)))
+}
+
+/// A job as it stands.
+#[utoipa::path(get, path = "/api/jobs/{job}", tag = "stills", params(("job" = Uuid, Path)),
+    responses((status = 200, body = Job), (status = 404, body = ErrorBody)))]
+pub async fn get_job(State(app): State<App>, Path(job): Path<Uuid>) -> Result<Json<Job>, ApiError> {
+    Ok(Json(jobs::fetch(&app.db, job).await?))
+}
+
+/// Asks a job to stop. One that has ended stays as it is.
+#[utoipa::path(post, path = "/api/jobs/{job}/stop", tag = "stills", params(("job" = Uuid, Path)),
+    responses((status = 200, body = Job), (status = 404, body = ErrorBody)))]
+pub async fn stop_job(State(app): State<App>, Path(job): Path<Uuid>) -> Result<Json<Job>, ApiError> {
+    Ok(Json(jobs::ask_to_stop(&app.db, job).await?))
+}

@@ -1,0 +1,32 @@
+//! The ground for the view.
+
+use crate::app::App;
+use crate::db::scenes;
+use crate::error::{ApiError, ErrorBody};
+use crate::extract::Path;
+use axum::extract::State;
+use axum::http::header;
+use axum::response::IntoResponse;
+use rookery_core::scene::ground_key;
+use rookery_formats::view::encode_ground;
+use uuid::Uuid;
+
+/// What is named by its contents never changes.
+pub(super) const FOR_EVER: &str = "private, max-age=31536000, immutable";
+
+/// The ground as a compact buffer (`RKGR`, see `rookery-formats/src/view`).
+#[utoipa::path(get, path = "/api/scenes/{scene}/ground/{key}", tag = "view",
+    params(("scene" = Uuid, Path), ("key" = String, Path, description = "`ground_key` of the scene")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 410, body = ErrorBody)))]
+pub async fn get_ground(
+    State(app): State<App>,
+    Path((scene, key)): Path<(Uuid, String)>,
+) -> Result<impl IntoResponse, ApiError> {
+    let scene = scenes::fetch(&app.db, scene).await?;
+    if ground_key(&scene.document.ground).to_string() != key {
+        return Err(ApiError::Outdated("ground"));
+    }
+    let ground = app.growths.ground(&app.db, &scene.document.ground).await?;
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
+    Ok((headers, encode_ground(&ground)))
+}

@@ -1,0 +1,26 @@
+//! `cargo xtask screenshots`: the pictures of docs/screenshots, from the demo scene.
+
+use crate::postgres::Cluster;
+use crate::run::{Done, cargo, finish, root, run, state_dir};
+use crate::{install, web};
+use std::process::Command;
+
+/// Takes the pictures anew.
+pub fn screenshots() -> Done {
+    with_server("screenshots")
+}
+
+/// Builds all in release, starts a throw-away database, and runs one of the drivers of `rookery-e2e`.
+pub fn with_server(driver: &str) -> Done {
+    install::postgresql()?;
+    install::browser()?;
+    web::build()?;
+    run(&cargo(), &["build", "--release", "-p", "rookery-server", "-p", "rookery-e2e"])?;
+    let cluster = Cluster::start(&state_dir().join(format!("{driver}-{}", std::process::id())), true)?;
+    let mut command = Command::new(root().join("target/release").join(driver));
+    command
+        .current_dir(root())
+        .env("ROOKERY_TEST_DATABASE_URL", cluster.url())
+        .env("ROOKERY_BINARY", root().join("target/release/rookery"));
+    finish(&mut command, driver)
+}
