@@ -1,0 +1,68 @@
+import { useEffect, useState } from 'react'
+import { Drawer } from './drawer/Drawer'
+import { Profile } from './profile/Profile'
+import { Refusal } from './trail/Refusal'
+import { Trail } from './trail/Trail'
+import { CommandSearch } from './trail/CommandSearch'
+import { useKeys } from './trail/useKeys'
+import { Sheet } from './sheet/Sheet'
+import { CompareStills } from './shots/CompareStills'
+import { useScene } from './state/scene'
+import { useUi } from './state/ui'
+import { Button } from './ui/Button'
+import { View } from './view/View'
+
+/** Trail on top, Profile on the left, View in the middle over the Drawer, Sheet on the right. */
+export function App() {
+  const ready = useScene((s) => s.scene !== null)
+  const open = useScene((s) => s.open)
+  const layers = useScene((s) => s.scene?.document.layers)
+  const { layer, set, compared } = useUi()
+  const [failed, setFailed] = useState<string | null>(null)
+  useKeys()
+
+  const start = () => {
+    setFailed(null)
+    open(new URLSearchParams(location.search).get('scene') ?? undefined).catch((e: Error) => setFailed(e.message))
+  }
+  useEffect(start, []) // eslint-disable-line react-hooks/exhaustive-deps
+
+  // Something is always chosen while there is something to choose.
+  useEffect(() => {
+    if (layers && !layers.some((l) => l.id === layer)) set({ layer: layers[0]?.id ?? null })
+  }, [layers, layer, set])
+
+  if (!ready) {
+    return (
+      <main className="grid h-full place-content-center justify-items-center gap-3 text-center">
+        <h1 className="text-lg font-semibold">Rookery</h1>
+        {failed ? (
+          <>
+            <p role="alert" className="max-w-96 text-iron">
+              {failed}
+            </p>
+            <Button onClick={start}>Try again</Button>
+          </>
+        ) : (
+          <p className="text-soft">Opening the scene…</p>
+        )}
+      </main>
+    )
+  }
+  return (
+    <div className="flex h-full flex-col">
+      <Trail />
+      <div className="flex min-h-0 flex-1">
+        <Profile />
+        <main className="relative flex min-w-0 flex-1 flex-col">
+          <View />
+          <Drawer />
+          {compared && <CompareStills />}
+          <Refusal />
+        </main>
+        <Sheet />
+      </div>
+      <CommandSearch />
+    </div>
+  )
+}

@@ -1,0 +1,119 @@
+import type { Tally } from './client'
+
+/*
+ * The one decoder of the compact buffers. Their layout is written down beside the one encoder, in
+ * crates/rookery-formats/src/view. Little-endian; every array starts at a multiple of four bytes.
+ */
+
+export interface Histogram {
+  low: number
+  high: number
+  areas_m2: number[]
+}
+
+export interface GroundBuffer {
+  nx: number
+  nz: number
+  size_m: [number, number]
+  /** Every how many samples of the true ground one is here. */
+  step: number
+  low_m: number
+  high_m: number
+  water_m: number | null
+  slope: Histogram
+  altitude: Histogram
+  /** Metres, row by row from the north-west corner. */
+  heights: Float32Array
+  /** Degrees. */
+  slopes: Float32Array
+  /** Square roots of reflectance, four bytes a sample. */
+  colours: Uint8Array
+}
+
+export interface PlantsBuffer {
+  count: number
+  tally: Tally
+  /** Metres; three numbers a plant. */
+  positions: Float32Array
+  sizes: Float32Array
+  /** Unit quaternions times 32767; four numbers a plant. */
+  rotations: Int16Array
+  forms: Uint16Array
+  tints: Uint16Array
+}
+
+export interface MeshBuffer {
+  vertices: number
+  triangles: number
+  positions: Float32Array
+  normals: Float32Array
+  /** Reflectance, linear RGB. */
+  colours: Float32Array
+  indices: Uint32Array
+}
+
+class Reader {
+  private at: number
+  readonly head: Record<string, unknown>
+  private readonly buffer: ArrayBuffer
+
+  constructor(buffer: ArrayBuffer, letters: string) {
+    this.buffer = buffer
+    const found = new TextDecoder().decode(new Uint8Array(buffer, 0, 4))
+    if (found !== letters) throw new Error(`expected a ${letters} buffer, found ${found}`)
+    const length = new DataView(buffer).getUint32(4, true)
+    this.head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 8, length)))
+    this.at = this.aligned(8 + length)
+  }
+
+  private aligned(at: number) {
+    return (at + 3) & ~3
+  }
+
+  private take(bytes: number): number {
+    const at = this.at
+    if (at + bytes > this.buffer.byteLength) throw new Error('the buffer ends early')
+    this.at = this.aligned(at + bytes)
+    return at
+  }
+
+  f32 = (n: number) => new Float32Array(this.buffer, this.take(n * 4), n)
+  u32 = (n: number) => new Uint32Array(this.buffer, this.take(n * 4), n)
+  i16 = (n: number) => new Int16Array(this.buffer, this.take(n * 2), n)
+  u16 = (n: number) => new Uint16Array(this.buffer, this.take(n * 2), n)
+  u8 = (n: number) => new Uint8Array(this.buffer, this.take(n), n)
+}
+
+export function decodeGround(buffer: ArrayBuffer): GroundBuffer {
+  const reader = new Reader(buffer, 'RKGR')
+  const head = reader.head as unknown as GroundBuffer
+  const n = head.nx * head.nz
+  return { ...head, heights: reader.f32(n), slopes: reader.f32(n), colours: reader.u8(n * 4) }
+}
+
+export function decodePlants(buffer: ArrayBuffer): PlantsBuffer {
+  const reader = new Reader(buffer, 'RKPL')
+  const head = reader.head as unknown as PlantsBuffer
+  const n = head.count
+  return {
+    ...head,
+    positions: reader.f32(n * 3),
+    sizes: reader.f32(n),
+    rotations: reader.i16(n * 4),
+    forms: reader.u16(n),
+    tints: reader.u16(n),
+  }
+}
+
+export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {
+  const reader = new Reader(buffer, 'RKME')
+  const head = reader.head as unknown as MeshBuffer
+  const v = head.vertices * 3
+  return {
+    ...head,
+    positions: reader.f32(v),
+    normals: reader.f32(v),
+    colours: reader.f32(v),
+    indices: reader.u32(head.triangles * 3),
+  }
+}

@@ -1,0 +1,13 @@
+import { useQueries } from '@tanstack/react-query'
+import type { PlantsBuffer } from '../api/buffers'
+import type { Layer, Tally } from '../api/client'
+import { useScene } from '../state/scene'
+
+/** Every layer with its account, once it has grown. */
+export function useGrown(): { layer: Layer; tally: Tally | undefined }[] {
+  const scene = useScene((s) => s.scene!)
+  const grown = useQueries({
+    queries: scene.layers.map((l) => ({ queryKey: ['plants', l.id, l.plants_key], enabled: false })),
+  })
+  return scene.document.layers.map((layer, i) => ({ layer, tally: (grown[i]?.data as PlantsBuffer | undefined)?.tally }))
+}

@@ -1,0 +1,53 @@
+import { useScene } from '../state/scene'
+import { showCount, showNumber } from '../ui/parse'
+import { useGrown } from './useGrown'
+
+export interface Note {
+  layer: number
+  text: string
+  fix?: { name: string; run(): void }
+}
+
+/** Below this share of the ground a mask is more likely a slip than a wish. */
+const SLIVER = 0.005
+/** Further than this grass rarely leans of itself; common practice, no source. */
+const TILT_DEG = 15
+
+/** Findings from what was measured. */
+export function useNotes(): Note[] {
+  const { editLayer } = useScene.getState()
+  return useGrown().flatMap(({ layer, tally }) => {
+    const notes: Note[] = []
+    const note = (text: string, fix?: Note['fix']) => notes.push({ layer: layer.id, text: `${layer.name}: ${text}`, fix })
+    const capped = tally?.refused.find((r) => r.reason.rule === 'cap')?.count ?? 0
+    if (tally && capped > 0) {
+      note(`its ceiling of ${showCount(layer.cap)} is reached; ${showCount(capped)} plants are left out.`, {
+        name: 'Raise the ceiling',
+        run: () => editLayer(layer.id, { set: 'cap', value: Math.min(10_000_000, tally.placed + capped) }),
+      })
+    }
+    layer.masks.forEach((mask, i) => {
+      const share = tally?.mask_shares[i] ?? 1
+      if (!mask.enabled || share >= SLIVER) return
+      note(`its ${mask.quantity} mask lets ${showNumber(share * 100, 2)} % of the ground through.`, {
+        name: 'Switch it off',
+        run: () => editLayer(layer.id, { set: 'mask', value: { ...mask, enabled: false } }),
+      })
+    })
+    if (tally && tally.asked > 0 && tally.placed === 0) note('nothing grows anywhere.')
+    const turn = layer.stance.turn_deg
+    if (turn.max - turn.min < 30 && (tally?.placed ?? 0) > 1) {
+      note(`all plants face nearly the same way (turn ${showNumber(turn.min, 0)}–${showNumber(turn.max, 0)}°).`, {
+        name: 'Turn any way',
+        run: () => editLayer(layer.id, { set: 'turn', value: { min: 0, max: 360 } }),
+      })
+    }
+    if (layer.species === 'marram' && layer.stance.tilt_deg > TILT_DEG) {
+      note(`plants tilt up to ${showNumber(layer.stance.tilt_deg, 0)}°, more than grass leans of itself.`, {
+        name: 'Tilt 6°',
+        run: () => editLayer(layer.id, { set: 'tilt', value: 6 }),
+      })
+    }
+    return notes
+  })
+}

@@ -1,0 +1,50 @@
+import { Ellipsis } from 'lucide-react'
+import { DropdownMenu } from 'radix-ui'
+import type { Layer } from '../api/client'
+import { freshId, useScene } from '../state/scene'
+import { useUi } from '../state/ui'
+import { MENU, MENU_ITEM } from '../ui/menu'
+
+export interface LayerMenuProps {
+  layer: Layer
+  onRename(): void
+  onNudge(by: number): void
+}
+
+/** What else can be done with a layer. */
+export function LayerMenu({ layer, onRename, onNudge }: LayerMenuProps) {
+  const layers = useScene((s) => s.scene!.document.layers)
+  const { run } = useScene.getState()
+  const set = useUi((s) => s.set)
+  const duplicate = () => {
+    const copy = freshId(layers)
+    run({ do: 'duplicate_layer', id: layer.id, copy })
+    set({ layer: copy })
+  }
+  const items: [string, () => void, boolean?][] = [
+    ['Rename', onRename, layer.locked],
+    ['Duplicate', duplicate],
+    ['Move up', () => onNudge(-1), layer.locked],
+    ['Move down', () => onNudge(1), layer.locked],
+    ['Delete', () => run({ do: 'remove_layer', id: layer.id }), layer.locked],
+  ]
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label={`More for ${layer.name}`}
+        className="flex size-5 shrink-0 items-center justify-center rounded text-soft hover:bg-well hover:text-ink"
+      >
+        <Ellipsis size={14} aria-hidden />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className={MENU} align="end">
+          {items.map(([name, action, off]) => (
+            <DropdownMenu.Item key={name} className={MENU_ITEM} disabled={off} onSelect={() => setTimeout(action)}>
+              {name}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  )
+}

@@ -1,0 +1,84 @@
+import { Box, FileJson, Table2, type LucideIcon } from 'lucide-react'
+import { useQueries } from '@tanstack/react-query'
+import type { PlantsBuffer } from '../api/buffers'
+import { useSpecies } from '../state/data'
+import { useScene } from '../state/scene'
+import { Button } from '../ui/Button'
+import { Part } from '../ui/Part'
+import { showCount, showNumber } from '../ui/parse'
+import { download } from './download'
+
+/** Files for other programs, with how heavy each will be. */
+export function HandoffSheet() {
+  const scene = useScene((s) => s.scene!)
+  const { data: species } = useSpecies()
+  const grown = useQueries({
+    queries: scene.layers.map((l) => ({ queryKey: ['plants', l.id, l.plants_key], enabled: false })),
+  })
+  const shown = scene.document.layers
+    .map((layer, i) => ({ layer, count: (grown[i]?.data as PlantsBuffer | undefined)?.count ?? 0 }))
+    .filter((l) => l.layer.visible)
+  const plants = shown.reduce((sum, l) => sum + l.count, 0)
+  const triangles = shown.reduce(
+    (sum, l) => sum + l.count * (species?.find((s) => s.id === l.layer.species)?.triangles[0] ?? 0),
+    0,
+  )
+  const hidden = scene.document.layers.length - shown.length
+
+  return (
+    <>
+      <header className="border-b border-rule px-4 py-3">
+        <h2 className="text-sm font-semibold">Handoff</h2>
+        <p className="mt-1 text-soft">
+          {showCount(plants)} plants of {shown.length} layers, {showNumber(triangles / 1e6, 1)} million triangles once every
+          plant is drawn.{hidden > 0 && ` ${hidden} hidden ${hidden === 1 ? 'layer is' : 'layers are'} left out.`}
+        </p>
+      </header>
+      <File
+        icon={Box}
+        title="GLB"
+        size={`about ${showNumber((plants * 40) / 1e6 + 4, 0)} MB`}
+        text="Binary glTF 2.0. Each form once, its plants as instances (EXT_mesh_gpu_instancing), colours at the vertices. Metres, Y up."
+        action="Download GLB"
+        onClick={() => download(scene.id, 'glb')}
+      />
+      <File
+        icon={Table2}
+        title="Plant table"
+        size={`about ${showNumber((plants * 128) / 1e6, 0)} MB`}
+        text="CSV with one row a plant: layer, species, form, id, place, rotation, size, turn, tint."
+        action="Download CSV"
+        onClick={() => download(scene.id, 'csv')}
+      />
+      <File
+        icon={FileJson}
+        title="Scene file"
+        size="a few kB"
+        text="The whole document as JSON, for the command line: rookery grow, measure, probe, render and export read it."
+        action="Download scene"
+        onClick={() => download(scene.id, 'json')}
+      />
+    </>
+  )
+}
+
+interface FileProps {
+  icon: LucideIcon
+  title: string
+  size: string
+  text: string
+  action: string
+  onClick(): void
+}
+
+function File({ icon: Icon, title, size, text, action, onClick }: FileProps) {
+  return (
+    <Part title={title} summary={size}>
+      <p className="mb-2.5 text-soft">{text}</p>
+      <Button onClick={onClick}>
+        <Icon size={14} aria-hidden />
+        {action}
+      </Button>
+    </Part>
+  )
+}

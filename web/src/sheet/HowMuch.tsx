@@ -1,0 +1,67 @@
+import { Dices } from 'lucide-react'
+import type { Layer } from '../api/client'
+import { usePlants } from '../state/data'
+import { useScene } from '../state/scene'
+import { Button } from '../ui/Button'
+import { NumberField } from '../ui/NumberField'
+import { Part } from '../ui/Part'
+import { showCount } from '../ui/parse'
+import { AmountFields } from './AmountFields'
+import { PatternChoice } from './PatternChoice'
+import { TallyBar } from './TallyBar'
+
+/** How much: amount, pattern, arrangement, and the account of what came of it. */
+export function HowMuch({ layer }: { layer: Layer }) {
+  const { editLayer } = useScene.getState()
+  const { data } = usePlants(layer)
+  return (
+    <Part
+      title="How much"
+      settings={['amount', 'pattern']}
+      summary={data && `on ${showCount(data.tally.allowed_m2)} m² of allowed ground`}
+    >
+      <div data-setting="amount">
+        <AmountFields layer={layer} />
+      </div>
+      {data && <TallyBar tally={data.tally} />}
+      <div className="mt-3 flex flex-col gap-2.5">
+        <div data-setting="pattern">
+          <PatternChoice layer={layer} />
+        </div>
+        <div className="grid grid-cols-[1fr_auto_1fr] items-end gap-2">
+          <NumberField
+            label="Seed"
+            testId="seed"
+            value={layer.seed}
+            min={0}
+            max={4294967295}
+            step={1}
+            digits={0}
+            disabled={layer.locked}
+            hint="Another number, another arrangement. Changes nothing else."
+            onChange={(value, gesture) => editLayer(layer.id, { set: 'seed', value: Math.round(value) }, gesture)}
+          />
+          <Button
+            disabled={layer.locked}
+            onClick={() => editLayer(layer.id, { set: 'seed', value: (layer.seed + 1) % 4294967296 })}
+          >
+            <Dices size={14} aria-hidden />
+            Another
+          </Button>
+          <NumberField
+            label="At most"
+            testId="cap"
+            value={layer.cap}
+            min={1}
+            max={10_000_000}
+            step={1000}
+            digits={0}
+            disabled={layer.locked}
+            hint="A ceiling for this layer. When it is reached, the rest is counted and shown, never dropped in silence."
+            onChange={(value, gesture) => editLayer(layer.id, { set: 'cap', value: Math.round(value) }, gesture)}
+          />
+        </div>
+      </div>
+    </Part>
+  )
+}

@@ -1,0 +1,34 @@
+import type { Layer } from '../api/client'
+import { AmountFields } from './AmountFields'
+import { MaskCard } from './MaskCard'
+import { PatternChoice } from './PatternChoice'
+import { SpeciesChoice } from './SpeciesChoice'
+import { SinkField, SizeField, TiltField, TurnField, UprightField } from './stanceFields'
+
+/** The control of one setting, by the name it has in the sentence. */
+export function SettingEditor({ layer, setting }: { layer: Layer; setting: string }) {
+  if (setting.startsWith('mask:')) {
+    const mask = layer.masks.find((m) => m.id === Number(setting.slice(5)))
+    return mask ? <MaskCard layer={layer} mask={mask} /> : null
+  }
+  switch (setting) {
+    case 'species':
+      return <SpeciesChoice layer={layer} />
+    case 'amount':
+      return <AmountFields layer={layer} />
+    case 'pattern':
+      return <PatternChoice layer={layer} />
+    case 'size':
+      return <SizeField layer={layer} />
+    case 'turn':
+      return <TurnField layer={layer} />
+    case 'tilt':
+      return <TiltField layer={layer} />
+    case 'upright':
+      return <UprightField layer={layer} />
+    case 'sink':
+      return <SinkField layer={layer} />
+    default:
+      return null
+  }
+}

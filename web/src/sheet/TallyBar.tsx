@@ -1,0 +1,51 @@
+import type { Schemas, Tally } from '../api/client'
+import { showCount } from '../ui/parse'
+
+const COLOURS = ['var(--lichen)', 'var(--fern)', '#8a7fa0', '#a0704c', '#7a9aa6']
+
+/** Why a place stayed empty, in words. */
+export function reasonWords(reason: Schemas['Reason']): string {
+  if (reason.rule === 'cap') return 'over the ceiling'
+  return reason.quantity === 'slope' ? 'slope' : 'altitude'
+}
+
+/** Of all the places looked at: how many hold a plant, and which rule refused the rest. */
+export function TallyBar({ tally }: { tally: Tally }) {
+  const parts = [
+    { name: 'placed', count: tally.placed, colour: 'var(--sea)' },
+    ...tally.refused.map((r, i) => ({
+      name: reasonWords(r.reason),
+      count: r.count,
+      colour: r.reason.rule === 'cap' ? 'var(--iron)' : COLOURS[i % COLOURS.length],
+    })),
+  ].filter((p) => p.count > 0)
+  const whole = Math.max(1, tally.candidates)
+
+  return (
+    <figure className="mt-2.5" aria-label="Asked, placed, refused" data-testid="tally">
+      <p className="mb-1 text-xs text-soft">
+        <span className="font-mono text-ink" data-testid="asked">
+          {showCount(tally.asked)}
+        </span>{' '}
+        asked for,{' '}
+        <span className="font-mono text-ink" data-testid="placed" data-placed={tally.placed}>
+          {showCount(tally.placed)}
+        </span>{' '}
+        placed; {showCount(tally.candidates)} places looked at
+      </p>
+      <div className="flex h-2 gap-px overflow-hidden rounded-full bg-well" aria-hidden>
+        {parts.map((p) => (
+          <span key={p.name} style={{ width: `${(p.count / whole) * 100}%`, background: p.colour }} />
+        ))}
+      </div>
+      <ul className="mt-1.5 flex flex-wrap gap-x-3 gap-y-0.5 text-xs text-soft">
+        {parts.map((p) => (
+          <li key={p.name} className="flex items-center gap-1">
+            <span className="size-2 rounded-sm" style={{ background: p.colour }} aria-hidden />
+            {p.name === 'placed' ? 'placed' : `refused: ${p.name}`} <span className="font-mono">{showCount(p.count)}</span>
+          </li>
+        ))}
+      </ul>
+    </figure>
+  )
+}

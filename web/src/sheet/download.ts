@@ -1,0 +1,9 @@
+/** Asks the browser to keep a handoff as a file. */
+export function download(scene: string, kind: 'glb' | 'csv' | 'json') {
+  const link = document.createElement('a')
+  link.href = `/api/scenes/${scene}/handoff/${kind}`
+  link.download = ''
+  document.body.append(link)
+  link.click()
+  link.remove()
+}

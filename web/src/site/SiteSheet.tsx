@@ -1,0 +1,83 @@
+import { useGround } from '../state/data'
+import { useScene } from '../state/scene'
+import { Choice } from '../ui/Choice'
+import { NumberField } from '../ui/NumberField'
+import { Part } from '../ui/Part'
+import { Switch } from '../ui/Switch'
+import { showCount, showNumber } from '../ui/parse'
+import { HeightmapImport } from './HeightmapImport'
+import { HeightmapSettings } from './HeightmapSettings'
+import { NoiseSettings } from './NoiseSettings'
+import { DEFAULT_NOISE } from './noise'
+import { useState } from 'react'
+
+/** The ground: where it comes from, how large it is, where the water stands. */
+export function SiteSheet() {
+  const ground = useScene((s) => s.scene!.document.ground)
+  const { run } = useScene.getState()
+  const { data } = useGround()
+  const [bringing, setBringing] = useState(false)
+  const noise = ground.source.kind === 'noise'
+  const water = ground.water_m ?? null
+  const setWater = (value: number | null, gesture?: string) =>
+    run({ do: 'edit_ground', edit: { set: 'water', value } }, gesture, gesture && 'water')
+
+  return (
+    <>
+      <header className="border-b border-rule px-4 py-3">
+        <h2 className="text-sm font-semibold">Ground</h2>
+        {data && (
+          <p className="mt-1 text-soft">
+            {showNumber(data.size_m[0], 0)} × {showNumber(data.size_m[1], 0)} m, {showCount(data.size_m[0] * data.size_m[1])} m²
+            seen from above, from {showNumber(data.low_m, 1)} to {showNumber(data.high_m, 1)} m high.
+            {data.step > 1 && ` The view draws every ${data.step}th height; plants and stills use all of them.`}
+          </p>
+        )}
+      </header>
+      <Part title="Where it comes from">
+        <Choice
+          label="Source of the ground"
+          value={noise && !bringing ? 'noise' : 'heightmap'}
+          options={[
+            { value: 'noise', name: 'From noise' },
+            { value: 'heightmap', name: 'From a file' },
+          ]}
+          onChange={(kind) => {
+            setBringing(kind === 'heightmap' && noise)
+            if (kind === 'noise' && !noise) {
+              run({ do: 'edit_ground', edit: { set: 'source', value: { kind: 'noise', ...DEFAULT_NOISE } } })
+            }
+          }}
+        />
+        <div className="mt-3">
+          {noise && !bringing && <NoiseSettings />}
+          {!noise && <HeightmapSettings />}
+          {(!noise || bringing) && <HeightmapImport onDone={() => setBringing(false)} />}
+        </div>
+      </Part>
+      <Part title="Water" summary={water === null ? 'none' : `at ${showNumber(water, 2)} m`}>
+        <div className="flex items-end gap-3">
+          <div className="flex h-7 items-center">
+            <Switch label="Water" on={water !== null} onChange={(on) => setWater(on ? 0 : null)} />
+          </div>
+          {water !== null && (
+            <div className="w-32">
+              <NumberField
+                label="Level"
+                testId="water"
+                value={water}
+                min={-1000}
+                max={10000}
+                step={0.1}
+                unit="m"
+                fallback={0}
+                hint="Height of the water. Plants are kept out of it by an altitude mask, not by itself."
+                onChange={setWater}
+              />
+            </div>
+          )}
+        </div>
+      </Part>
+    </>
+  )
+}

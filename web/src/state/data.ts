@@ -1,0 +1,52 @@
+import { QueryClient, keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useEffect } from 'react'
+import { api, fetchBuffer, wanted, type Layer } from '../api/client'
+import { decodeGround, decodePlants } from '../api/buffers'
+import { onJob, useScene } from './scene'
+
+export const queries = new QueryClient({
+  defaultOptions: { queries: { retry: 1, staleTime: Infinity, refetchOnWindowFocus: false, gcTime: 30_000 } },
+})
+
+export function useSpecies() {
+  return useQuery({ queryKey: ['species'], queryFn: () => wanted(api.GET('/api/species')) })
+}
+
+/** The ground as the view draws it. Named by its contents, so it is fetched once. */
+export function useGround() {
+  const id = useScene((s) => s.scene?.id)
+  const key = useScene((s) => s.scene?.ground_key)
+  return useQuery({
+    queryKey: ['ground', key],
+    enabled: Boolean(key),
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) => decodeGround(await fetchBuffer(`/api/scenes/${id}/ground/${key}`, signal)),
+  })
+}
+
+/** A layer's plants. While new ones grow the last ones stay. */
+export function usePlants(layer: Layer | undefined) {
+  const id = useScene((s) => s.scene?.id)
+  const key = useScene((s) => s.scene?.layers.find((l) => l.id === layer?.id)?.plants_key)
+  return useQuery({
+    queryKey: ['plants', layer?.id, key],
+    enabled: Boolean(key && layer),
+    placeholderData: keepPreviousData,
+    gcTime: 5_000,
+    queryFn: async ({ signal }) =>
+      decodePlants(await fetchBuffer(`/api/scenes/${id}/layers/${layer!.id}/plants/${key}`, signal)),
+  })
+}
+
+/** The contact sheet; read again whenever a job moves on. */
+export function useStills() {
+  const id = useScene((s) => s.scene?.id)
+  const query = useQuery({
+    queryKey: ['stills', id],
+    enabled: Boolean(id),
+    queryFn: () => wanted(api.GET('/api/scenes/{scene}/stills', { params: { path: { scene: id! } } })),
+  })
+  const { refetch } = query
+  useEffect(() => onJob(() => void refetch()), [refetch])
+  return query
+}

@@ -1,0 +1,67 @@
+import { create } from 'zustand'
+
+export type Station = 'site' | 'planting' | 'shots' | 'handoff'
+export const STATIONS: { id: Station; name: string; what: string }[] = [
+  { id: 'site', name: 'Site', what: 'The ground plants grow on' },
+  { id: 'planting', name: 'Planting', what: 'Layers of plants and rocks, and where they grow' },
+  { id: 'shots', name: 'Shots', what: 'Cameras, light and stills' },
+  { id: 'handoff', name: 'Handoff', what: 'Files for other programs' },
+]
+
+export type Mode = 'perspective' | 'plan'
+export type Theme = 'chalk' | 'dusk'
+
+interface UiState {
+  station: Station
+  layer: number | null
+  shot: number | null
+  mode: Mode
+  contours: boolean
+  theme: Theme
+  drawer: 'closed' | 'account' | 'notes'
+  searching: boolean
+  /** A mask laid over the ground while its curve is dragged. */
+  maskShown: { layer: number; mask: number } | null
+  /** The part of the sheet that a click in the sentence leads to; counted so that the same click works twice. */
+  focus: { setting: string; count: number } | null
+  probing: boolean
+  /** Two stills beside each other. */
+  compared: { a: string; b: string | null } | null
+  set(change: Partial<UiState>): void
+  look(setting: string): void
+}
+
+const stored = (key: string) => {
+  try {
+    return localStorage.getItem(key)
+  } catch {
+    return null
+  }
+}
+
+/** What this person is looking at; not part of the scene. */
+export const useUi = create<UiState>((set) => ({
+  station: 'planting',
+  layer: null,
+  shot: null,
+  mode: 'perspective',
+  contours: true,
+  theme: stored('rookery-theme') === 'dusk' ? 'dusk' : 'chalk',
+  drawer: 'closed',
+  searching: false,
+  maskShown: null,
+  focus: null,
+  probing: false,
+  compared: null,
+  set: (change) => set(change),
+  look: (setting) => set((s) => ({ focus: { setting, count: (s.focus?.count ?? 0) + 1 } })),
+}))
+
+export function applyTheme(theme: Theme) {
+  document.documentElement.dataset.theme = theme
+  try {
+    localStorage.setItem('rookery-theme', theme)
+  } catch {
+    // A browser that keeps nothing starts in daylight each time.
+  }
+}

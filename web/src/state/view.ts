@@ -1,0 +1,21 @@
+import { create } from 'zustand'
+import type { Stage, Frame } from '../view/stage/stage'
+
+interface ViewState {
+  stage: Stage | null
+  frame: Frame | null
+  /** What is under the pointer. */
+  pointer: { x: number; y: number; z: number; slope: number } | null
+  /** A point the ground was asked about. */
+  asked: { x: number; y: number; z: number } | null
+  set(change: Partial<ViewState>): void
+}
+
+/** The living view, for the parts of the interface around it. */
+export const useView = create<ViewState>((set) => ({
+  stage: null,
+  frame: null,
+  pointer: null,
+  asked: null,
+  set: (change) => set(change),
+}))

@@ -1,0 +1,60 @@
+import { useScene } from '../state/scene'
+import { useSpecies } from '../state/data'
+import { STATIONS, applyTheme, useUi } from '../state/ui'
+import { useView } from '../state/view'
+import { newLayer } from '../profile/newLayer'
+import { download } from '../sheet/download'
+
+export interface FoundCommand {
+  name: string
+  /** Other words people may look for. */
+  also?: string
+  keys?: string
+  run(): void
+}
+
+/** Everything that can be done from anywhere. */
+export function useCommands(): FoundCommand[] {
+  const scene = useScene((s) => s.scene)
+  const { run, undo, redo } = useScene.getState()
+  const ui = useUi()
+  const stage = useView((s) => s.stage)
+  const { data: species } = useSpecies()
+  if (!scene) return []
+  const layer = scene.document.layers.find((l) => l.id === ui.layer)
+  const go = (station: (typeof STATIONS)[number], i: number): FoundCommand => ({
+    name: `Go to ${station.name}`, also: station.what, keys: `${i + 1}`, run: () => ui.set({ station: station.id }),
+  })
+  const edit = (name: string, also: string, action: () => void): FoundCommand[] =>
+    layer ? [{ name: `${name} \u201c${layer.name}\u201d`, also, run: action }] : []
+  const theme = ui.theme === 'chalk' ? 'dusk' : 'chalk'
+
+  return [
+    ...STATIONS.map(go),
+    { name: 'Undo', also: 'take back', keys: 'Ctrl Z', run: undo },
+    { name: 'Redo', also: 'again', keys: 'Ctrl Shift Z', run: redo },
+    ...(species ?? []).map((s) => ({
+      name: `Add a layer of ${s.plural.toLowerCase()}`,
+      also: 'new plant species',
+      run: () => {
+        const made = newLayer(scene.document, s)
+        run({ do: 'add_layer', layer: made, place: 0 })
+        ui.set({ layer: made.id, station: 'planting' })
+      },
+    })),
+    ...edit('Duplicate', 'copy layer', () => run({ do: 'duplicate_layer', id: layer!.id, copy: newLayer(scene.document, species![0]).id })),
+    ...edit('Delete', 'remove layer', () => run({ do: 'remove_layer', id: layer!.id })),
+    ...edit(layer?.visible ? 'Hide' : 'Show', 'eye visible layer', () =>
+      useScene.getState().editLayer(layer!.id, { set: 'visible', value: !layer!.visible })),
+    { name: 'Look at the whole ground', also: 'frame fit view', run: () => stage?.frameGround() },
+    { name: ui.mode === 'plan' ? 'Look in perspective' : 'Look at the plan', also: 'view top map', keys: 'P', run: () => ui.set({ mode: ui.mode === 'plan' ? 'perspective' : 'plan' }) },
+    { name: ui.contours ? 'Hide contours' : 'Show contours', also: 'height lines', keys: 'C', run: () => ui.set({ contours: !ui.contours }) },
+    { name: 'Ask the ground why something grows or not', also: 'probe', run: () => ui.set({ probing: !ui.probing }) },
+    { name: 'Open the account of all layers', also: 'asked placed refused table charts', run: () => ui.set({ drawer: 'account' }) },
+    { name: 'Open the notes', also: 'findings warnings', run: () => ui.set({ drawer: 'notes' }) },
+    { name: 'Download GLB', also: 'handoff export gltf mesh', run: () => download(scene.id, 'glb') },
+    { name: 'Download the plant table', also: 'handoff export csv', run: () => download(scene.id, 'csv') },
+    { name: 'Download the scene file', also: 'handoff export json save', run: () => download(scene.id, 'json') },
+    { name: theme === 'dusk' ? 'Dim the interface (Dusk)' : 'Brighten the interface (Chalk)', also: 'theme dark light', run: () => { applyTheme(theme); ui.set({ theme }) } },
+  ]
+}

@@ -1,0 +1,36 @@
+import { useEffect } from 'react'
+import { useScene } from '../state/scene'
+import { STATIONS, useUi } from '../state/ui'
+
+/** Keys that work everywhere but in a field: 1 to 4 for the stations, undo, redo, search, P and C in the view. */
+export function useKeys() {
+  useEffect(() => {
+    const pressed = (e: KeyboardEvent) => {
+      const { set, mode, contours } = useUi.getState()
+      const command = e.ctrlKey || e.metaKey
+      const key = e.key.toLowerCase()
+      if (command && key === 'k') {
+        e.preventDefault()
+        set({ searching: true })
+        return
+      }
+      const typing = e.target instanceof HTMLElement && e.target.matches('input, textarea, select')
+      if (typing) return
+      if (command && key === 'z') {
+        e.preventDefault()
+        if (e.shiftKey) useScene.getState().redo()
+        else useScene.getState().undo()
+      } else if (command && key === 'y') {
+        e.preventDefault()
+        useScene.getState().redo()
+      } else if (!command && !e.altKey) {
+        const station = STATIONS[Number(e.key) - 1]
+        if (station) set({ station: station.id })
+        else if (key === 'p') set({ mode: mode === 'plan' ? 'perspective' : 'plan' })
+        else if (key === 'c') set({ contours: !contours })
+      }
+    }
+    window.addEventListener('keydown', pressed)
+    return () => window.removeEventListener('keydown', pressed)
+  }, [])
+}

@@ -1,0 +1,67 @@
+import { useQuery } from '@tanstack/react-query'
+import { X } from 'lucide-react'
+import { api, wanted } from '../api/client'
+import { useScene } from '../state/scene'
+import { useUi } from '../state/ui'
+import { useView } from '../state/view'
+import { IconButton } from '../ui/IconButton'
+import { showNumber } from '../ui/parse'
+
+/** What the ground answered: layer by layer, why something grows at a point or does not. */
+export function Asked() {
+  const asked = useView((s) => s.asked)
+  const stage = useView((s) => s.stage)
+  useView((s) => s.frame)
+  const probing = useUi((s) => s.probing)
+  const set = useView((s) => s.set)
+  const scene = useScene((s) => s.scene)
+  const { data, error } = useQuery({
+    queryKey: ['probe', scene?.id, scene?.seq, asked?.x, asked?.z],
+    enabled: Boolean(scene && asked && probing),
+    queryFn: () =>
+      wanted(
+        api.GET('/api/scenes/{scene}/probe', {
+          params: { path: { scene: scene!.id }, query: { x: asked!.x, z: asked!.z } },
+        }),
+      ),
+  })
+  if (!probing || !asked) return null
+  const at = stage?.project(asked)
+
+  return (
+    <>
+      {at && (
+        <svg className="pointer-events-none absolute size-8 -translate-x-1/2 -translate-y-1/2" style={{ left: at.x, top: at.y }} viewBox="-16 -16 32 32" aria-hidden>
+          <ellipse rx="13" ry="6" fill="none" className="stroke-panel" strokeWidth="4" />
+          <ellipse rx="13" ry="6" fill="none" className="stroke-thrift" strokeWidth="2" />
+          <circle r="1.8" className="fill-thrift" />
+        </svg>
+      )}
+      <aside
+        aria-label="What the ground says"
+        className="absolute top-14 left-3 w-80 rounded-md border border-rule bg-panel px-3 py-2 shadow-lg"
+      >
+        <header className="flex items-center justify-between">
+          <h2 className="font-semibold">
+            At E {showNumber(asked.x, 1)}, N {showNumber(-asked.z, 1)}
+          </h2>
+          <IconButton icon={X} label="Close" onClick={() => set({ asked: null })} />
+        </header>
+        {error && <p className="text-iron">{error.message}</p>}
+        <ul className="mt-1 divide-y divide-rule">
+          {data?.map((l) => (
+            <li key={l.id} className="py-1.5">
+              <div className="flex justify-between gap-2">
+                <span className="font-medium">{l.name}</span>
+                <span className={`font-mono text-xs ${l.verdict.share > 0 ? 'text-fern' : 'text-iron'}`}>
+                  {l.verdict.share > 0 ? `${Math.round(l.verdict.share * 100)} % may stand` : 'none'}
+                </span>
+              </div>
+              <p className="text-xs text-soft">{l.verdict.words}</p>
+            </li>
+          ))}
+        </ul>
+      </aside>
+    </>
+  )
+}

@@ -1,0 +1,87 @@
+import { Info, Mountain, ScanSearch } from 'lucide-react'
+import type { GroundBuffer } from '../api/buffers'
+import { useUi } from '../state/ui'
+import { useView } from '../state/view'
+import { Choice } from '../ui/Choice'
+import { Hint } from '../ui/Hint'
+import { showCount, showNumber } from '../ui/parse'
+import { contourStep } from './contours'
+import { NorthArrow } from './NorthArrow'
+import { ScaleBar } from './ScaleBar'
+import { ShotMenu } from './ShotMenu'
+
+const CHIP = 'rounded-md border border-rule bg-panel/92 text-ink shadow-sm'
+
+/** The marks of a map: north, scale, contours, and what is under the pointer. */
+export function Furniture({ ground }: { ground: GroundBuffer | undefined }) {
+  const { mode, contours, probing, set } = useUi()
+  const { pointer, frame } = useView()
+  const lighter = frame && frame.settled && frame.asDots > 0
+
+  return (
+    <>
+      <div className="absolute top-3 left-3 flex flex-wrap items-center gap-2">
+        <Choice
+          label="Looking"
+          value={mode}
+          options={[
+            { value: 'perspective', name: 'Perspective' },
+            { value: 'plan', name: 'Plan', hint: 'From straight above, north up' },
+          ]}
+          onChange={(m) => set({ mode: m })}
+        />
+        <ShotMenu />
+        <Toggle on={contours} icon={Mountain} name="Contours" onClick={() => set({ contours: !contours })}
+          hint={ground ? `A line every ${contourStep(ground)} m` : ''} />
+        <Toggle on={probing} icon={ScanSearch} name="Ask the ground" onClick={() => set({ probing: !probing })}
+          hint="Click anywhere to read why each layer grows there, or why it does not. Changes nothing." />
+      </div>
+      <NorthArrow headingDeg={frame?.headingDeg ?? 0} />
+      <ScaleBar metresPerPx={frame?.metresPerPx ?? 0} />
+      <output
+        aria-label="Under the pointer"
+        data-testid="readout"
+        className={`${CHIP} absolute bottom-3 left-3 px-2.5 py-1 font-mono text-xs`}
+      >
+        {pointer
+          ? `E ${showNumber(pointer.x, 1)}  N ${showNumber(-pointer.z, 1)}  altitude ${showNumber(pointer.y, 2)} m  slope ${showNumber(pointer.slope, 0)}°`
+          : 'Point at the ground'}
+      </output>
+      {lighter && (
+        <Hint
+          side="top"
+          text="Far plants are drawn as dots to keep the view quick. Stills and handoff always use every plant in full."
+        >
+          <p className={`${CHIP} absolute right-3 bottom-11 flex items-center gap-1.5 px-2 py-0.5 text-xs text-soft`}>
+            <Info size={12} aria-hidden />
+            {showCount(frame.plants)} in sight, {showCount(frame.asDots)} as dots
+          </p>
+        </Hint>
+      )}
+    </>
+  )
+}
+
+interface ToggleProps {
+  on: boolean
+  icon: typeof Info
+  name: string
+  hint: string
+  onClick(): void
+}
+
+function Toggle({ on, icon: Icon, name, hint, onClick }: ToggleProps) {
+  return (
+    <Hint text={hint}>
+      <button
+        type="button"
+        aria-pressed={on}
+        onClick={onClick}
+        className={`${CHIP} flex h-7 items-center gap-1.5 px-2.5 hover:bg-well ${on ? 'border-thrift! font-medium' : 'text-soft!'}`}
+      >
+        <Icon size={13} aria-hidden className={on ? 'text-thrift' : ''} />
+        {name}
+      </button>
+    </Hint>
+  )
+}

@@ -1,0 +1,39 @@
+import { useEffect, useState } from 'react'
+import type { Layer } from '../api/client'
+import { usePlants, useSpecies } from '../state/data'
+import { useScene } from '../state/scene'
+import { useView } from '../state/view'
+import { loadSpecies, type SpeciesMeshes } from './stage/species'
+
+/** Brings one layer's plants into the view; draws nothing itself. */
+export function LayerFeed({ layer }: { layer: Layer }) {
+  const stage = useView((s) => s.stage)
+  const { data: all } = useSpecies()
+  const [look, setLook] = useState<SpeciesMeshes | null>(null)
+  const { data: plants, error } = usePlants(layer)
+  const say = useScene((s) => s.say)
+  const species = all?.find((s) => s.id === layer.species)
+
+  useEffect(() => {
+    let current = true
+    if (species) void loadSpecies(species).then((l) => current && setLook(l))
+    return () => {
+      current = false
+    }
+  }, [species])
+
+  useEffect(() => {
+    if (stage && look && plants && look.species.id === layer.species) {
+      stage.setLayer(layer.id, look, plants, layer.visible)
+    }
+  }, [stage, look, plants, layer.id, layer.species, layer.visible])
+
+  useEffect(() => () => useView.getState().stage?.removeLayer(layer.id), [layer.id, stage])
+
+  // A layer that has moved on is fetched under its new name anyway; other failures are said.
+  const failed = error && (error as { code?: string }).code !== 'outdated' ? `${layer.name}: ${error.message}` : null
+  useEffect(() => {
+    if (failed) say(failed)
+  }, [failed, say])
+  return null
+}

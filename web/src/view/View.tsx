@@ -1,0 +1,114 @@
+import { useEffect, useRef, type PointerEvent } from 'react'
+import { useGround } from '../state/data'
+import { useScene, useShot } from '../state/scene'
+import { useUi } from '../state/ui'
+import { useView } from '../state/view'
+import { Asked } from './Asked'
+import { Furniture } from './Furniture'
+import { LayerFeed } from './LayerFeed'
+import { slopeAt } from './stage/grid'
+import { setLight } from './stage/light'
+import { Stage } from './stage/stage'
+import { contourStep } from './contours'
+import { useMaskOverlay } from './useMaskOverlay'
+
+/** The landscape, and the marks of a map around it. */
+export function View() {
+  const host = useRef<HTMLDivElement>(null)
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const pressed = useRef<{ x: number; y: number } | null>(null)
+  const stage = useView((s) => s.stage)
+  const setView = useView((s) => s.set)
+  const frame = useView((s) => s.frame)
+  const layers = useScene((s) => s.scene?.document.layers)
+  const { mode, contours, probing, shot: shotId } = useUi()
+  const shot = useShot(shotId)
+  const { data: ground, error } = useGround()
+
+  useEffect(() => {
+    const made = new Stage(canvas.current!, (f) => useView.getState().set({ frame: f }))
+    setView({ stage: made })
+    const watch = new ResizeObserver(([entry]) => made.resize(entry.contentRect.width, entry.contentRect.height))
+    watch.observe(host.current!)
+    return () => {
+      watch.disconnect()
+      made.dispose()
+      setView({ stage: null })
+    }
+  }, [setView])
+
+  useEffect(() => stage?.setMode(mode), [stage, mode])
+
+  useEffect(() => {
+    if (!stage || !ground) return
+    stage.setGround(ground)
+    stage.setContours(contours ? contourStep(ground) : 0)
+  }, [stage, ground, contours])
+
+  // Light comes from the shot.
+  const light = shot && `${shot.sun_azimuth_deg} ${shot.sun_elevation_deg} ${shot.overcast}`
+  useEffect(() => {
+    if (!stage || !shot) return
+    setLight(shot)
+    stage.draw()
+  }, [stage, light]) // eslint-disable-line react-hooks/exhaustive-deps
+
+  // The first shot gives the first look; later ones are gone to by hand.
+  const placed = useRef<string | null>(null)
+  const sceneId = useScene((s) => s.scene?.id)
+  useEffect(() => {
+    if (!stage || !ground || !sceneId || placed.current === sceneId) return
+    placed.current = sceneId
+    if (shot) stage.look(shot, shot.view_deg)
+    else stage.frameGround()
+  }, [stage, ground, sceneId, shot])
+
+  useMaskOverlay(stage, ground)
+
+  const pointAt = (e: PointerEvent) => {
+    const box = host.current!.getBoundingClientRect()
+    return stage?.pick(e.clientX - box.left, e.clientY - box.top) ?? null
+  }
+  const hover = (e: PointerEvent) => {
+    if (e.buttons !== 0 || !ground) return
+    const p = pointAt(e)
+    setView({ pointer: p && { ...p, slope: slopeAt(ground, p.x, p.z) ?? 0 } })
+  }
+  const release = (e: PointerEvent) => {
+    const from = pressed.current
+    pressed.current = null
+    if (!from || Math.hypot(e.clientX - from.x, e.clientY - from.y) > 4 || !probing) return
+    setView({ asked: pointAt(e) })
+  }
+
+  return (
+    <section
+      ref={host}
+      aria-label="View"
+      data-testid="view"
+      data-plants={frame?.plants ?? 0}
+      data-settled={frame?.settled ?? false}
+      data-frame-ms={frame ? Math.round(frame.ms) : undefined}
+      className={`relative min-h-0 min-w-0 flex-1 overflow-hidden bg-well ${probing ? 'cursor-help' : 'cursor-crosshair'}`}
+      onPointerMove={hover}
+      onPointerLeave={() => setView({ pointer: null })}
+      onPointerDown={(e) => (pressed.current = { x: e.clientX, y: e.clientY })}
+      onPointerUp={release}
+    >
+      <canvas
+        ref={canvas}
+        tabIndex={0}
+        aria-label="The landscape. Drag to move, right-drag to turn, wheel to come nearer."
+        className="absolute inset-0 block size-full outline-none"
+      />
+      {layers?.map((l) => <LayerFeed key={l.id} layer={l} />)}
+      <Furniture ground={ground} />
+      <Asked />
+      {error && (
+        <p role="alert" className="absolute inset-x-16 top-16 rounded-md border border-iron bg-iron-wash px-4 py-3 text-ink">
+          {error.message}
+        </p>
+      )}
+    </section>
+  )
+}

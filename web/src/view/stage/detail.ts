@@ -1,0 +1,110 @@
+import { Frustum, Matrix4, OrthographicCamera, type Camera } from 'three'
+import { DOT, UNSEEN, type PlantLayer } from './plantLayer'
+
+/** Four size classes to a doubling of the apparent height, from half a pixel up. */
+const CLASSES = 64
+const PER_DOUBLING = 4
+/** Apparent height, pixels, from which a plant is worth full, light and far detail. */
+const WORTH_PX = [240, 64, 15]
+
+export interface Drawn {
+  plants: number
+  asDots: number
+  triangles: number
+}
+
+/**
+ * Decides how finely each plant is drawn: by its height on screen, and as fine as the triangle budget allows. The
+ * thresholds rise together until the sum fits.
+ */
+export function assignDetail(layers: PlantLayer[], camera: Camera, heightPx: number, budget: number): Drawn {
+  const counts = layers.map((layer) => classify(layer, camera, heightPx))
+  let shift = 0
+  while (shift < CLASSES && total(layers, counts, shift) > budget) shift++
+  const detailOf = details(shift)
+  const drawn: Drawn = { plants: 0, asDots: 0, triangles: 0 }
+  layers.forEach((layer, k) => {
+    const perDetail = [0, 0, 0, 0]
+    counts[k].forEach((n, bin) => (perDetail[detailOf[bin]] += n))
+    layer.fill(detailOf, perDetail)
+    perDetail.forEach((n, detail) => {
+      drawn.plants += n
+      if (detail === DOT) drawn.asDots += n
+      else drawn.triangles += n * layer.look.species.triangles[detail]
+    })
+  })
+  return drawn
+}
+
+function details(shift: number): Uint8Array {
+  const out = new Uint8Array(CLASSES)
+  for (let bin = 0; bin < CLASSES; bin++) {
+    const px = 0.5 * 2 ** ((bin - shift) / PER_DOUBLING)
+    const at = WORTH_PX.findIndex((worth) => px >= worth)
+    out[bin] = at < 0 ? DOT : at
+  }
+  return out
+}
+
+function total(layers: PlantLayer[], counts: Uint32Array[], shift: number): number {
+  const detailOf = details(shift)
+  let sum = 0
+  layers.forEach((layer, k) => {
+    const triangles = layer.look.species.triangles
+    counts[k].forEach((n, bin) => {
+      // A dot costs about as much as two triangles.
+      sum += n * (detailOf[bin] === DOT ? 0 : triangles[detailOf[bin]])
+    })
+  })
+  return sum
+}
+
+const matrix = new Matrix4()
+const frustum = new Frustum()
+
+/** Writes the size class of every plant of a layer and counts them; what the camera cannot see is left out. */
+function classify(layer: PlantLayer, camera: Camera, heightPx: number): Uint32Array {
+  const counts = new Uint32Array(CLASSES)
+  const { plants, bins } = layer
+  if (!plants) return counts
+  if (!layer.group.visible) {
+    bins.fill(UNSEEN)
+    return counts
+  }
+  matrix.multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse)
+  frustum.setFromProjectionMatrix(matrix)
+  // Gribb & Hartmann 2001: the planes of the frustum from the projection matrix. Near and far are left out.
+  const sides = frustum.planes.slice(0, 4).flatMap((p) => [p.normal.x, p.normal.y, p.normal.z, p.constant])
+  const flat = camera instanceof OrthographicCamera
+  const focal = flat
+    ? (heightPx * camera.zoom) / (camera.top - camera.bottom)
+    : (heightPx * camera.projectionMatrix.elements[5]) / 2
+  const eye = camera.matrixWorld.elements
+  const [ex, ey, ez] = [eye[12], eye[13], eye[14]]
+  const { height_m, radius_m } = layer.look.species
+  const reach = Math.max(height_m, radius_m) * 1.6
+  const tall = flat ? radius_m * 1.5 : height_m
+  const { positions, sizes, count } = plants
+  const scale = PER_DOUBLING / Math.LN2
+  for (let i = 0; i < count; i++) {
+    const x = positions[i * 3]
+    const y = positions[i * 3 + 1]
+    const z = positions[i * 3 + 2]
+    const margin = -reach * sizes[i]
+    if (
+      sides[0] * x + sides[1] * y + sides[2] * z + sides[3] < margin ||
+      sides[4] * x + sides[5] * y + sides[6] * z + sides[7] < margin ||
+      sides[8] * x + sides[9] * y + sides[10] * z + sides[11] < margin ||
+      sides[12] * x + sides[13] * y + sides[14] * z + sides[15] < margin
+    ) {
+      bins[i] = UNSEEN
+      continue
+    }
+    const d = flat ? 1 : Math.sqrt((x - ex) ** 2 + (y - ey) ** 2 + (z - ez) ** 2)
+    const px = (tall * sizes[i] * focal) / Math.max(d, 0.05)
+    const bin = Math.min(CLASSES - 1, Math.max(0, Math.floor(Math.log(px * 2) * scale)))
+    bins[i] = bin
+    counts[bin]++
+  }
+  return counts
+}

@@ -1,0 +1,81 @@
+import { Color, Vector3 } from 'three'
+import type { Shot } from '../../api/client'
+
+/** Shared by all materials of the view; one object, so that a change of light reaches every one of them. */
+export const lightUniforms = {
+  uSun: { value: new Vector3(0.5, 0.6, 0.4).normalize() },
+  uSunLight: { value: new Color(3, 2.8, 2.5) },
+  uZenith: { value: new Color(0.1, 0.2, 0.4) },
+  uHorizon: { value: new Color(0.4, 0.45, 0.5) },
+  uOvercast: { value: 0 },
+  uHaze: { value: 2600 },
+  uExposure: { value: 1.45 },
+}
+
+/** Where the sun stands, as a unit vector: azimuth is clockwise from north (-Z), elevation above the horizon. */
+export function sunDirection(azimuthDeg: number, elevationDeg: number): Vector3 {
+  const a = (azimuthDeg * Math.PI) / 180
+  const e = (elevationDeg * Math.PI) / 180
+  return new Vector3(Math.sin(a) * Math.cos(e), Math.sin(e), -Math.cos(a) * Math.cos(e))
+}
+
+/** Takes the light of a shot, close to that of the ray tracer (`rookery-render/src/light`). */
+export function setLight(shot: Pick<Shot, 'sun_azimuth_deg' | 'sun_elevation_deg' | 'overcast'>) {
+  const { sun_azimuth_deg: azimuth, sun_elevation_deg: elevation, overcast } = shot
+  const sun = sunDirection(azimuth, elevation)
+  lightUniforms.uSun.value.copy(sun)
+  const air = 1 / (sun.y + 0.15 * Math.max(0.1, elevation + 3.885) ** -1.253)
+  const veil = (1 - overcast) ** 2
+  const through = (depth: number) => Math.exp(-depth * air) * 3.3 * veil
+  lightUniforms.uSunLight.value.setRGB(through(0.055), through(0.115), through(0.235))
+  const scale = 0.07 + 0.17 * Math.sqrt(Math.max(0, sun.y))
+  const mix = (clear: number, grey: number) => (clear * (1 - overcast) + grey * 3.0 * overcast) * scale
+  lightUniforms.uZenith.value.setRGB(mix(0.5, 0.94), mix(0.82, 1.0), mix(1.55, 1.07))
+  lightUniforms.uHorizon.value.setRGB(mix(1.9, 0.45), mix(2.2, 0.48), mix(2.6, 0.5))
+  lightUniforms.uOvercast.value = overcast
+  lightUniforms.uHaze.value = 2600 - 1400 * overcast
+}
+
+/** Light on a surface and the air before it. Albedo is linear; `through` is the share that passes a leaf. */
+export const LIGHT_GLSL = /* glsl */ `
+uniform vec3 uSun;
+uniform vec3 uSunLight;
+uniform vec3 uZenith;
+uniform vec3 uHorizon;
+uniform float uOvercast;
+uniform float uHaze;
+uniform float uExposure;
+
+vec3 skyLight(vec3 d) {
+  float up = max(d.y, 0.0);
+  vec3 sky = mix(uZenith, uHorizon, exp(-3.2 * up));
+  float toSun = max(dot(d, uSun), 0.0);
+  sky += uSunLight * (0.10 * pow(toSun, 24.0) + 0.05 * pow(toSun, 6.0)) * (1.0 - uOvercast);
+  return sky;
+}
+
+vec3 lit(vec3 albedo, vec3 through, vec3 n, float open) {
+  float c = dot(n, uSun);
+  vec3 sun = uSunLight * (c > 0.0 ? albedo * c : through * -c) / 3.14159;
+  vec3 ambient = mix(uHorizon * 0.42 + albedo * 0.25, uZenith * 0.8 + uHorizon * 0.28, n.y * 0.5 + 0.5);
+  return sun + (albedo + through * 0.5) * ambient * open;
+}
+
+vec3 aired(vec3 colour, vec3 toPoint) {
+  float d = length(toPoint);
+  vec3 level = normalize(vec3(toPoint.x, 0.03 * d, toPoint.z));
+  return mix(skyLight(level) * 0.8, colour, exp(-d / uHaze));
+}
+
+// Khronos PBR Neutral, as in rookery-render/src/film.rs.
+vec3 toned(vec3 c) {
+  c *= uExposure;
+  float low = min(c.r, min(c.g, c.b));
+  c -= low < 0.08 ? low - 6.25 * low * low : 0.04;
+  float peak = max(c.r, max(c.g, c.b));
+  if (peak < 0.76) return c;
+  float top = 1.0 - 0.0576 / (peak + 0.24 - 0.76);
+  float g = 1.0 - 1.0 / (0.15 * (peak - top) + 1.0);
+  return mix(c * (top / peak), vec3(top), g);
+}
+`

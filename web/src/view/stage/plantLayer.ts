@@ -1,0 +1,64 @@
+import { Group, type ShaderMaterial } from 'three'
+import type { PlantsBuffer } from '../../api/buffers'
+import { DotBatch, FormBatch } from './batch'
+import { dotMaterial, meshMaterial } from './plantMaterials'
+import type { SpeciesMeshes } from './species'
+
+/** Detail 0 to 2 is a mesh, 3 a dot; anything else is not in the picture. */
+export const DOT = 3
+export const UNSEEN = 255
+
+/** One layer in the view. */
+export class PlantLayer {
+  readonly group = new Group()
+  readonly look: SpeciesMeshes
+  plants: PlantsBuffer | null = null
+  /** Apparent size class of each plant, see `detail.ts`. */
+  bins = new Uint8Array(0)
+  private tints: Uint8Array = new Uint8Array(0)
+  private readonly batches: FormBatch[][]
+  private readonly dots: DotBatch
+  readonly dotMaterial: ShaderMaterial
+  private readonly meshMaterial: ShaderMaterial
+
+  constructor(look: SpeciesMeshes) {
+    this.look = look
+    const { thin, height_m, radius_m } = look.species
+    this.meshMaterial = meshMaterial(thin, height_m)
+    this.dotMaterial = dotMaterial(look.mean, thin, height_m, radius_m)
+    this.batches = look.meshes.map((forms) => forms.map((form) => new FormBatch(form, this.meshMaterial)))
+    this.dots = new DotBatch(this.dotMaterial)
+    this.group.add(this.dots.points, ...this.batches.flat().map((b) => b.mesh))
+  }
+
+  set(plants: PlantsBuffer) {
+    this.plants = plants
+    this.bins = new Uint8Array(plants.count)
+    this.tints = new Uint8Array(plants.tints.buffer, plants.tints.byteOffset, plants.count * 2)
+  }
+
+  /** Sorts every plant into its batch; `detailOf` gives the detail of a size class. */
+  fill(detailOf: Uint8Array, counts: number[]) {
+    const { plants, bins, tints } = this
+    if (!plants) return
+    const forms = this.look.species.forms
+    for (const [detail, batches] of this.batches.entries()) for (const b of batches) b.begin(counts[detail])
+    this.dots.begin(counts[DOT])
+    for (let i = 0; i < plants.count; i++) {
+      const bin = bins[i]
+      if (bin === UNSEEN) continue
+      const detail = detailOf[bin]
+      if (detail === DOT) this.dots.push(plants, tints, i)
+      else this.batches[detail][plants.forms[i] % forms].push(plants, tints, i)
+    }
+    for (const b of this.batches.flat()) b.end()
+    this.dots.end()
+  }
+
+  dispose() {
+    for (const b of this.batches.flat()) b.dispose()
+    this.dots.dispose()
+    this.meshMaterial.dispose()
+    this.dotMaterial.dispose()
+  }
+}

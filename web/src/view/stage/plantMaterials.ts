@@ -1,0 +1,92 @@
+import { DoubleSide, ShaderMaterial, Vector3 } from 'three'
+import type { Color } from 'three'
+import { LIGHT_GLSL, lightUniforms } from './light'
+
+// Each plant a little lighter or darker, warmer or cooler: as in rookery-render/src/scene.rs.
+const TINT_GLSL = /* glsl */ `
+vec3 tinted(vec3 albedo, vec2 tint) {
+  vec2 t = tint - 0.5;
+  return min(albedo * (1.0 + 0.30 * t.x) * vec3(1.0 + 0.16 * t.y, 1.0, 1.0 - 0.16 * t.y), vec3(1.0));
+}`
+
+/** Instanced forms. `height` is that of the species, metres: light is scarcer near the ground. */
+export function meshMaterial(thin: boolean, height: number): ShaderMaterial {
+  return new ShaderMaterial({
+    uniforms: { ...lightUniforms, uThin: { value: thin ? 1 : 0 }, uHeight: { value: height } },
+    side: thin ? DoubleSide : undefined,
+    vertexShader: /* glsl */ `
+      ${LIGHT_GLSL}
+      ${TINT_GLSL}
+      attribute vec3 aColour;
+      attribute vec4 iPlace;
+      attribute vec4 iTurn;
+      attribute vec2 iTint;
+      uniform float uThin;
+      uniform float uHeight;
+      varying vec3 vLight;
+      vec3 turned(vec3 v) {
+        vec3 u = iTurn.xyz;
+        return v + 2.0 * cross(u, cross(u, v) + iTurn.w * v);
+      }
+      void main() {
+        vec3 p = iPlace.xyz + turned(position * iPlace.w);
+        vec3 n = turned(normal);
+        vec3 albedo = tinted(aColour, iTint);
+        vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
+        float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, position.y / uHeight)) : 0.95;
+        vLight = toned(aired(lit(albedo, through, n, open), p - cameraPosition));
+        gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
+      }`,
+    fragmentShader: /* glsl */ `
+      varying vec3 vLight;
+      void main() {
+        gl_FragColor = vec4(vLight, 1.0);
+        #include <colorspace_fragment>
+      }`,
+  })
+}
+
+/** Plants too far away for a mesh: soft round dots of the species' mean colour. */
+export function dotMaterial(mean: Color, thin: boolean, height: number, radius: number): ShaderMaterial {
+  return new ShaderMaterial({
+    uniforms: {
+      ...lightUniforms,
+      uThin: { value: thin ? 1 : 0 },
+      uMean: { value: new Vector3(mean.r, mean.g, mean.b) },
+      uBody: { value: new Vector3(height, radius, 0) },
+      uScale: { value: 500 },
+      uPerspective: { value: 1 },
+    },
+    vertexShader: /* glsl */ `
+      ${LIGHT_GLSL}
+      ${TINT_GLSL}
+      attribute vec4 iPlace;
+      attribute vec2 iTint;
+      uniform vec3 uMean;
+      uniform vec3 uBody;
+      uniform float uThin;
+      uniform float uScale;
+      uniform float uPerspective;
+      varying vec3 vLight;
+      void main() {
+        vec3 p = iPlace.xyz + vec3(0.0, uBody.x * 0.4 * iPlace.w, 0.0);
+        vec3 toPoint = p - cameraPosition;
+        float d = uPerspective > 0.5 ? length(toPoint) : 1.0;
+        float across = mix(uBody.x, uBody.y * 2.0, 0.5) * iPlace.w * (uThin > 0.5 ? 0.72 : 0.9);
+        gl_PointSize = clamp(uScale * across / d, 1.4, 40.0);
+        vec3 albedo = tinted(uMean, iTint);
+        vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
+        vec3 n = normalize(vec3(0.0, 1.0, 0.0) - 0.5 * toPoint / length(toPoint));
+        vLight = toned(aired(lit(albedo, through, n, 0.85), toPoint));
+        gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
+      }`,
+    fragmentShader: /* glsl */ `
+      varying vec3 vLight;
+      void main() {
+        vec2 c = gl_PointCoord * 2.0 - 1.0;
+        if (dot(c, c) > 1.0) discard;
+        gl_FragColor = vec4(vLight * (0.82 - 0.22 * c.y), 1.0);
+        #include <colorspace_fragment>
+      }`,
+  })
+}

@@ -1,0 +1,56 @@
+import { Color } from 'three'
+import { decodeMesh, type MeshBuffer } from '../../api/buffers'
+import { fetchBuffer, type Species } from '../../api/client'
+
+export const DETAILS = ['full', 'light', 'far'] as const
+
+/** All meshes of a species, and what it looks like from far away. */
+export interface SpeciesMeshes {
+  species: Species
+  /** By detail, then by form. */
+  meshes: MeshBuffer[][]
+  /** Mean reflectance over the area of its triangles, linear. */
+  mean: Color
+}
+
+const known = new Map<string, Promise<SpeciesMeshes>>()
+
+/** Fetches the forms of a species once. */
+export function loadSpecies(species: Species): Promise<SpeciesMeshes> {
+  let loading = known.get(species.id)
+  if (!loading) {
+    loading = load(species)
+    known.set(species.id, loading)
+    loading.catch(() => known.delete(species.id))
+  }
+  return loading
+}
+
+async function load(species: Species): Promise<SpeciesMeshes> {
+  const forms = Array.from({ length: species.forms }, (_, form) => form)
+  const meshes = await Promise.all(
+    DETAILS.map((detail) =>
+      Promise.all(
+        forms.map(async (form) => decodeMesh(await fetchBuffer(`/api/species/${species.id}/forms/${form}/${detail}`))),
+      ),
+    ),
+  )
+  return { species, meshes, mean: meanColour(meshes[1][0]) }
+}
+
+function meanColour(mesh: MeshBuffer): Color {
+  const sum = [0, 0, 0]
+  let whole = 0
+  const p = mesh.positions
+  for (let t = 0; t < mesh.triangles; t++) {
+    const [a, b, c] = [0, 1, 2].map((k) => mesh.indices[t * 3 + k] * 3)
+    const u = [0, 1, 2].map((k) => p[b + k] - p[a + k])
+    const v = [0, 1, 2].map((k) => p[c + k] - p[a + k])
+    const area = Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0])
+    whole += area
+    for (let k = 0; k < 3; k++) {
+      sum[k] += (area * (mesh.colours[a + k] + mesh.colours[b + k] + mesh.colours[c + k])) / 3
+    }
+  }
+  return new Color(sum[0] / whole, sum[1] / whole, sum[2] / whole)
+}

@@ -1,0 +1,289 @@
+import {
+  MathUtils, OrthographicCamera, PerspectiveCamera, Raycaster, SRGBColorSpace, Scene, Vector2,
+  Vector3, WebGLRenderer, type Mesh, type ShaderMaterial,
+} from 'three'
+import { MapControls } from 'three/addons/controls/MapControls.js'
+import type { GroundBuffer, PlantsBuffer } from '../../api/buffers'
+import { assignDetail, type Drawn } from './detail'
+import { GroundMesh } from './ground'
+import { pickGround } from './grid'
+import { PlantLayer } from './plantLayer'
+import type { SpeciesMeshes } from './species'
+import { makeSky, makeWater } from './surroundings'
+
+export interface Frame extends Drawn {
+  /** How long the processor and the graphics took, milliseconds. */
+  ms: number
+  /** Whether this is the picture at rest, not one of a movement. */
+  settled: boolean
+  /** Metres for one pixel at what is looked at. */
+  metresPerPx: number
+  /** Where the top of the picture points, degrees clockwise from north. */
+  headingDeg: number
+}
+
+export interface CameraPlace {
+  /** x, y, z. */
+  eye_m: number[]
+  target_m: number[]
+}
+
+/** A picture at rest should take no longer than this. */
+const PATIENCE_MS = 160
+const SETTLE_MS = 180
+const MOVING_SHARE = 0.25
+
+/** The 3D view, without any React. Draws only when something changed. */
+export class Stage {
+  readonly perspective = new PerspectiveCamera(42, 1, 0.1, 12_000)
+  readonly plan = new OrthographicCamera(-1, 1, 1, -1, -6000, 6000)
+  private mode: 'perspective' | 'plan' = 'perspective'
+  private readonly renderer: WebGLRenderer
+  private readonly scene = new Scene()
+  private readonly sky: Mesh = makeSky()
+  private readonly water: Mesh = makeWater()
+  private readonly controls: { perspective: MapControls; plan: MapControls }
+  private readonly layers = new Map<number, PlantLayer>()
+  private ground: GroundMesh | null = null
+  private budget = 160_000
+  private moving = false
+  private queued = 0
+  private settleTimer = 0
+  private readonly onFrame: (frame: Frame) => void
+
+  constructor(canvas: HTMLCanvasElement, onFrame: (frame: Frame) => void) {
+    this.onFrame = onFrame
+    this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' })
+    this.renderer.outputColorSpace = SRGBColorSpace
+    this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2))
+    this.scene.add(this.sky, this.water)
+    this.controls = { perspective: this.control(this.perspective), plan: this.control(this.plan) }
+    this.controls.plan.enableRotate = false
+    this.controls.perspective.maxPolarAngle = Math.PI * 0.499
+    this.perspective.position.set(60, 60, 160)
+    this.plan.position.set(0, 3000, 0)
+    this.plan.up.set(0, 0, -1)
+    this.plan.lookAt(0, 0, 0)
+    this.plan.updateMatrixWorld()
+    this.setMode('perspective')
+  }
+
+  private control(camera: PerspectiveCamera | OrthographicCamera): MapControls {
+    const controls = new MapControls(camera, this.renderer.domElement)
+    controls.enableDamping = false
+    controls.zoomToCursor = true
+    controls.zoomSpeed = 1.4
+    controls.screenSpacePanning = false
+    controls.addEventListener('change', () => this.move())
+    return controls
+  }
+
+  private get camera() {
+    return this.mode === 'plan' ? this.plan : this.perspective
+  }
+
+  resize(width: number, height: number) {
+    if (width < 1 || height < 1) return
+    this.renderer.setSize(width, height, false)
+    this.perspective.aspect = width / height
+    this.perspective.updateProjectionMatrix()
+    this.fitPlan(width / height)
+    this.draw()
+  }
+
+  private fitPlan(aspect: number) {
+    const size = this.ground?.data.size_m ?? [100, 100]
+    const half = Math.max(size[1] / 2, size[0] / 2 / aspect) * 1.06
+    Object.assign(this.plan, { left: -half * aspect, right: half * aspect, top: half, bottom: -half })
+    this.plan.updateProjectionMatrix()
+  }
+
+  setMode(mode: 'perspective' | 'plan') {
+    this.mode = mode
+    this.controls.perspective.enabled = mode === 'perspective'
+    this.controls.plan.enabled = mode === 'plan'
+    this.draw()
+  }
+
+  setGround(data: GroundBuffer) {
+    if (this.ground?.data === data) return
+    const first = this.ground === null
+    if (this.ground) {
+      this.scene.remove(this.ground.group)
+      this.ground.dispose()
+    }
+    this.ground = new GroundMesh(data)
+    this.scene.add(this.ground.group)
+    this.water.visible = data.water_m !== null
+    this.water.position.y = data.water_m ?? 0
+    this.fitPlan(this.perspective.aspect)
+    if (first) this.draw()
+    else this.settle()
+  }
+
+  setContours(metres: number) {
+    this.ground?.contour(metres)
+    this.draw()
+  }
+
+  showMask(value: ((index: number) => number) | null) {
+    this.ground?.showMask(value)
+    this.draw()
+  }
+
+  setLayer(id: number, look: SpeciesMeshes, plants: PlantsBuffer, visible: boolean) {
+    let layer = this.layers.get(id)
+    if (layer && layer.look !== look) {
+      this.removeLayer(id)
+      layer = undefined
+    }
+    if (!layer) {
+      layer = new PlantLayer(look)
+      this.layers.set(id, layer)
+      this.scene.add(layer.group)
+    }
+    if (layer.plants !== plants) layer.set(plants)
+    layer.group.visible = visible
+    this.draw()
+  }
+
+  removeLayer(id: number) {
+    const layer = this.layers.get(id)
+    if (!layer) return
+    this.scene.remove(layer.group)
+    layer.dispose()
+    this.layers.delete(id)
+    this.draw()
+  }
+
+  /** Looks from a place; `viewDeg` is the vertical angle of view. */
+  look(place: CameraPlace, viewDeg: number) {
+    this.perspective.position.fromArray(place.eye_m)
+    this.controls.perspective.target.fromArray(place.target_m)
+    this.perspective.fov = viewDeg
+    this.perspective.updateProjectionMatrix()
+    this.controls.perspective.update()
+    this.draw()
+  }
+
+  /** Stands back until the whole ground is in the picture. */
+  frameGround() {
+    const g = this.ground?.data
+    if (!g) return
+    const size = Math.max(...g.size_m)
+    const middle = (g.low_m + g.high_m) / 2
+    this.look({ eye_m: [size * 0.42, middle + size * 0.42, size * 0.85], target_m: [0, middle, 0] }, this.perspective.fov)
+    this.controls.plan.reset()
+    this.fitPlan(this.perspective.aspect)
+  }
+
+  /** Where the camera stands and what it looks at. */
+  place(): CameraPlace {
+    const round = (v: Vector3) => v.toArray().map((c) => Number(c.toFixed(3)))
+    return { eye_m: round(this.perspective.position), target_m: round(this.controls.perspective.target) }
+  }
+
+  /** The point of the ground under a pixel of the canvas. */
+  pick(x: number, y: number): { x: number; y: number; z: number } | null {
+    if (!this.ground) return null
+    const size = this.renderer.getSize(new Vector2())
+    const at = new Vector2((x / size.x) * 2 - 1, 1 - (y / size.y) * 2)
+    const caster = new Raycaster()
+    this.camera.updateMatrixWorld()
+    caster.setFromCamera(at, this.camera)
+    return pickGround(this.ground.data, caster.ray)
+  }
+
+  /** The pixel of the canvas a point is seen at; null behind the camera. */
+  project(p: { x: number; y: number; z: number }): { x: number; y: number } | null {
+    const size = this.renderer.getSize(new Vector2())
+    const v = new Vector3(p.x, p.y, p.z).project(this.camera)
+    return v.z > 1 ? null : { x: ((v.x + 1) / 2) * size.x, y: ((1 - v.y) / 2) * size.y }
+  }
+
+  private move() {
+    this.moving = true
+    window.clearTimeout(this.settleTimer)
+    this.settleTimer = window.setTimeout(() => this.settle(), SETTLE_MS)
+    this.draw()
+  }
+
+  private settle() {
+    this.moving = false
+    this.draw()
+  }
+
+  /** Draws at the next frame. */
+  draw() {
+    if (this.queued) return
+    this.queued = requestAnimationFrame(() => {
+      this.queued = 0
+      this.render()
+    })
+  }
+
+  private render() {
+    const start = performance.now()
+    const camera = this.camera
+    const height = this.renderer.getSize(new Vector2()).y * this.renderer.getPixelRatio()
+    if (this.mode === 'perspective') {
+      const away = this.perspective.position.distanceTo(this.controls.perspective.target)
+      this.perspective.near = Math.max(0.05, Math.min(0.5, away * 0.01))
+      this.perspective.updateProjectionMatrix()
+    }
+    camera.updateMatrixWorld()
+    this.sky.visible = this.mode === 'perspective'
+    const scale = this.mode === 'plan'
+      ? (height * this.plan.zoom) / (this.plan.top - this.plan.bottom)
+      : (height * camera.projectionMatrix.elements[5]) / 2
+    for (const layer of this.layers.values()) {
+      layer.dotMaterial.uniforms.uScale.value = scale
+      layer.dotMaterial.uniforms.uPerspective.value = this.mode === 'plan' ? 0 : 1
+    }
+    const budget = this.moving ? this.budget * MOVING_SHARE : this.budget
+    const drawn = assignDetail([...this.layers.values()], camera, height, budget)
+    this.renderer.render(this.scene, camera)
+    if (!this.moving) this.waitForGraphics()
+    const ms = performance.now() - start
+    if (!this.moving) this.adapt(ms, drawn.triangles)
+    this.onFrame({ ...drawn, ms, settled: !this.moving, ...this.bearing(height) })
+  }
+
+  /** Reading a pixel back waits until the picture is really there, so that the time means something. */
+  private waitForGraphics() {
+    const gl = this.renderer.getContext()
+    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4))
+  }
+
+  /** More triangles where there is time for them, fewer where there is not. */
+  private adapt(ms: number, triangles: number) {
+    if (ms > PATIENCE_MS * 1.3) this.budget = Math.max(40_000, this.budget * MathUtils.clamp(PATIENCE_MS / ms, 0.5, 0.9))
+    else if (ms < PATIENCE_MS * 0.5 && triangles > this.budget * 0.6) this.budget = Math.min(6_000_000, this.budget * 1.5)
+  }
+
+  private bearing(heightPx: number): Pick<Frame, 'metresPerPx' | 'headingDeg'> {
+    const ratio = this.renderer.getPixelRatio()
+    if (this.mode === 'plan') {
+      return { metresPerPx: ((this.plan.top - this.plan.bottom) / this.plan.zoom / heightPx) * ratio, headingDeg: 0 }
+    }
+    const to = this.controls.perspective.target.clone().sub(this.perspective.position)
+    const focal = (heightPx * this.perspective.projectionMatrix.elements[5]) / 2
+    const headingDeg = (MathUtils.radToDeg(Math.atan2(to.x, -to.z)) + 360) % 360
+    return { metresPerPx: (to.length() / focal) * ratio, headingDeg }
+  }
+
+  dispose() {
+    cancelAnimationFrame(this.queued)
+    window.clearTimeout(this.settleTimer)
+    for (const id of this.layers.keys()) this.removeLayer(id)
+    cancelAnimationFrame(this.queued)
+    this.ground?.dispose()
+    for (const part of [this.sky, this.water]) {
+      part.geometry.dispose()
+      ;(part.material as ShaderMaterial).dispose()
+    }
+    this.controls.perspective.dispose()
+    this.controls.plan.dispose()
+    this.renderer.dispose()
+  }
+}
