@@ -28,7 +28,9 @@ pub fn node() -> Done {
         return Ok(());
     }
     let found = if text.is_empty() { "there is none".to_owned() } else { format!("this is {text}") };
-    Err(format!("the web client needs Node.js 20 or newer with npm; {found}. Please install it and try again."))
+    Err(format!(
+        "the web client needs Node.js 20 or newer with npm; {found}. Please install it and try again."
+    ))
 }
 
 fn packages(names: &[&str]) -> Done {

@@ -72,15 +72,24 @@ impl Cluster {
 
     fn init(&self) -> Done {
         let mut command = self.program("initdb");
-        command
-            .arg("-D")
-            .arg(self.data())
-            .args(["-U", "app", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8", "--no-instructions"]);
+        command.arg("-D").arg(self.data()).args([
+            "-U",
+            "app",
+            "-A",
+            "trust",
+            "-E",
+            "UTF8",
+            "--locale=C.UTF-8",
+            "--no-instructions",
+        ]);
         if self.throw_away {
             command.arg("--no-sync");
         }
         finish(command.stdout(Stdio::null()), "initdb").map_err(|e| {
-            format!("{e}; can the user postgres reach {}? Set DATABASE_URL to use another server.", self.dir.display())
+            format!(
+                "{e}; can the user postgres reach {}? Set DATABASE_URL to use another server.",
+                self.dir.display()
+            )
         })
     }
 
@@ -96,7 +105,8 @@ impl Cluster {
     }
 
     fn launch(&mut self) -> Done {
-        let free = TcpListener::bind("127.0.0.1:0").and_then(|l| l.local_addr()).map_err(|e| e.to_string())?;
+        let free =
+            TcpListener::bind("127.0.0.1:0").and_then(|l| l.local_addr()).map_err(|e| e.to_string())?;
         self.port = free.port();
         let mut options =
             format!("-c listen_addresses=127.0.0.1 -c port={} -c unix_socket_directories=''", self.port);
@@ -104,13 +114,19 @@ impl Cluster {
             options.push_str(" -c fsync=off -c synchronous_commit=off");
         }
         let mut command = self.program("pg_ctl");
-        command.arg("-D").arg(self.data()).arg("-l").arg(self.dir.join("log")).args(["-w", "-t", "60", "-o", &options]);
+        command
+            .arg("-D")
+            .arg(self.data())
+            .arg("-l")
+            .arg(self.dir.join("log"))
+            .args(["-w", "-t", "60", "-o", &options]);
         command.arg("start").stdout(Stdio::null());
         finish(&mut command, "pg_ctl start").map_err(|e| format!("{e}; see {}/log", self.dir.display()))
     }
 
     fn make_database(&self) -> Done {
-        TcpStream::connect(("127.0.0.1", self.port)).map_err(|e| format!("PostgreSQL does not answer: {e}"))?;
+        TcpStream::connect(("127.0.0.1", self.port))
+            .map_err(|e| format!("PostgreSQL does not answer: {e}"))?;
         let mut psql = self.program("psql");
         let port = self.port.to_string();
         psql.args(["-h", "127.0.0.1", "-p", &port, "-U", "app", "-d", "postgres", "-tAc"]);

@@ -28,7 +28,8 @@ pub fn run(program: &str, args: &[&str]) -> Done {
 
 /// Runs a prepared command.
 pub fn finish(command: &mut Command, name: &str) -> Done {
-    let status = command.stdin(Stdio::null()).status().map_err(|e| format!("{name} could not be started: {e}"))?;
+    let status =
+        command.stdin(Stdio::null()).status().map_err(|e| format!("{name} could not be started: {e}"))?;
     if status.success() { Ok(()) } else { Err(format!("{name} failed ({status})")) }
 }
 

@@ -14,7 +14,8 @@ const CLIENT: &str = "web/src/api/schema.d.ts";
 fn packages(dir: &str) -> Done {
     install::node()?;
     let folder = root().join(dir);
-    let lock = fs::read(folder.join("package-lock.json")).map_err(|e| format!("{dir}/package-lock.json: {e}"))?;
+    let lock =
+        fs::read(folder.join("package-lock.json")).map_err(|e| format!("{dir}/package-lock.json: {e}"))?;
     let mark = folder.join("node_modules/.installed-lock");
     if fs::read(&mark).is_ok_and(|known| known == lock) {
         return Ok(());

@@ -1,1 +1,57 @@
-fn main(){}
+//! Times growth and its parts. `cargo bench -p rookery-core` prints the median of several runs.
+
+use glam::Vec2;
+use rookery_core::cancel::CancelToken;
+use rookery_core::ground::{GroundModel, Terrain, analysis, noise_terrain};
+use rookery_core::planting::pattern::EvenPattern;
+use rookery_core::planting::{grow, grow_with};
+use rookery_core::scene::{Amount, Layer, NoiseGround, Pattern, kittiwake_head};
+use std::time::Instant;
+
+fn median(runs: usize, mut work: impl FnMut()) -> f64 {
+    let mut times: Vec<f64> = (0..runs)
+        .map(|_| {
+            let start = Instant::now();
+            work();
+            start.elapsed().as_secs_f64() * 1e3
+        })
+        .collect();
+    times.sort_by(f64::total_cmp);
+    times[times.len() / 2]
+}
+
+fn main() {
+    println!("{} threads", rayon::current_num_threads());
+    let never = CancelToken::default();
+    let settings = NoiseGround { size_m: 1000.0, samples: 1001, ..NoiseGround::default() };
+    let ms = median(5, || drop(noise_terrain::build(&settings).expect("valid")));
+    println!("terrain from noise, 1001 x 1001: {ms:.0} ms");
+    let terrain = noise_terrain::build(&settings).expect("valid");
+    let ground = GroundModel::new(terrain, Some(0.0), 1);
+
+    // 1 million candidates through two masks on 1 km2.
+    let base = kittiwake_head().layers.remove(0);
+    for pattern in [Pattern::Even, Pattern::Random] {
+        let layer = Layer { pattern, amount: Amount::PerM2 { value: 1.0 }, cap: 10_000_000, ..base.clone() };
+        let mut placed = 0;
+        let ms = median(5, || placed = grow(&ground, &layer, &never).expect("grows").tally.placed);
+        println!("growth from nothing, {pattern:?}, 1 M candidates, two masks: {ms:.0} ms, {placed} placed");
+    }
+    let layer = Layer { amount: Amount::PerM2 { value: 1.0 }, cap: 10_000_000, ..base.clone() };
+    let mut even = EvenPattern::new(layer.seed, ground.terrain.size_m());
+    grow_with(&ground, &layer, &mut even, &never).expect("grows");
+    let ms = median(9, || drop(grow_with(&ground, &layer, &mut even, &never).expect("grows")));
+    println!("the same again with its even places at hand (a slider moved): {ms:.0} ms");
+
+    let ms = median(5, || {
+        let mut pattern = EvenPattern::new(7, Vec2::splat(1000.0));
+        assert_eq!(pattern.first(1_000_000, &never).expect("not stopped").len(), 1_000_000);
+    });
+    println!("even places alone, 1 M: {ms:.0} ms, {:.2} M/s", 1e3 / ms);
+
+    let n = 4096;
+    let heights = (0..n * n).map(|i| ((i % n) as f32 * 0.01).sin() * 20.0 + (i / n) as f32 * 0.02).collect();
+    let large = Terrain::new(n, n, Vec2::ONE, heights).expect("valid");
+    let ms = median(5, || drop(analysis::slope_deg(&large)));
+    println!("slope by Horn, 4096 x 4096: {ms:.0} ms, {:.0} Mpx/s", (n * n) as f64 / ms / 1e3);
+}

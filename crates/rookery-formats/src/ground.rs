@@ -33,13 +33,16 @@ pub enum GroundError {
 ///
 /// # Errors
 /// [`GroundError`].
-pub fn ground_model(ground: &Ground, file: impl FnOnce(&BlobId) -> Option<Vec<u8>>) -> Result<GroundModel, GroundError> {
+pub fn ground_model(
+    ground: &Ground,
+    file: impl FnOnce(&BlobId) -> Option<Vec<u8>>,
+) -> Result<GroundModel, GroundError> {
     let (terrain, seed) = match &ground.source {
         GroundSource::Noise(noise) => (noise_terrain::build(noise)?, noise.seed),
         GroundSource::Heightmap(h) => {
             let HeightmapGround { blob, name, .. } = h;
-            let bytes =
-                file(blob).ok_or_else(|| GroundError::MissingFile { name: name.clone(), id: blob.clone() })?;
+            let bytes = file(blob)
+                .ok_or_else(|| GroundError::MissingFile { name: name.clone(), id: blob.clone() })?;
             let unreadable = |why| GroundError::Unreadable { name: name.clone(), why };
             (heightmap::terrain(h, &bytes).map_err(unreadable)?, 0)
         }

@@ -12,15 +12,28 @@ use std::time::Instant;
 
 fn main() {
     let document = kittiwake_head();
-    let GroundSource::Noise(noise) = &document.ground.source else { panic!("the demo's ground is made from noise") };
+    let GroundSource::Noise(noise) = &document.ground.source else {
+        panic!("the demo's ground is made from noise")
+    };
     let start = Instant::now();
-    let ground = GroundModel::new(noise_terrain::build(noise).expect("the demo is valid"), document.ground.water_m, noise.seed);
+    let ground = GroundModel::new(
+        noise_terrain::build(noise).expect("the demo is valid"),
+        document.ground.water_m,
+        noise.seed,
+    );
     println!("ground {:.0} ms", start.elapsed().as_secs_f64() * 1e3);
     let start = Instant::now();
     let never = CancelToken::default();
-    let grown: Vec<_> =
-        document.layers.iter().map(|l| (l, grow(&ground, l, &never).expect("the demo grows").plants)).collect();
-    println!("growth {:.0} ms, {} plants", start.elapsed().as_secs_f64() * 1e3, grown.iter().map(|g| g.1.len()).sum::<usize>());
+    let grown: Vec<_> = document
+        .layers
+        .iter()
+        .map(|l| (l, grow(&ground, l, &never).expect("the demo grows").plants))
+        .collect();
+    println!(
+        "growth {:.0} ms, {} plants",
+        start.elapsed().as_secs_f64() * 1e3,
+        grown.iter().map(|g| g.1.len()).sum::<usize>()
+    );
     let layers: Vec<_> = grown.iter().map(|(l, p)| (*l, p.as_slice())).collect();
     for shot in &document.shots {
         let start = Instant::now();

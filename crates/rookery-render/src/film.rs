@@ -22,7 +22,11 @@ impl Film {
     pub fn to_srgb8(&self) -> Vec<u8> {
         self.pixels
             .iter()
-            .flat_map(|p| tone(Vec3A::from(*p) * EXPOSURE).to_array().map(|c| (srgb_from_linear(c) * 255.0).round() as u8))
+            .flat_map(|p| {
+                tone(Vec3A::from(*p) * EXPOSURE)
+                    .to_array()
+                    .map(|c| (srgb_from_linear(c) * 255.0).round() as u8)
+            })
             .collect()
     }
 }

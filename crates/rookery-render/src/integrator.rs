@@ -145,9 +145,12 @@ impl Ripple {
         // A few crossing waves, fading with distance; by eye.
         let strength = 0.055 / (1.0 + distance_m * 0.006);
         let mut slope = [0.0, 0.0];
-        for (angle, length_m, weight) in [(0.4, 3.1, 1.0), (1.3, 1.9, 0.8), (2.3, 0.93, 0.6), (-0.5, 0.61, 0.5)] {
+        for (angle, length_m, weight) in
+            [(0.4, 3.1, 1.0), (1.3, 1.9, 0.8), (2.3, 0.93, 0.6), (-0.5, 0.61, 0.5)]
+        {
             let (s, c) = libm::sincosf(angle);
-            let phase = (p.x * c + p.z * s) * (std::f32::consts::TAU / length_m) + 1.7 * libm::sinf((p.x * s - p.z * c) / (length_m * 2.3));
+            let phase = (p.x * c + p.z * s) * (std::f32::consts::TAU / length_m)
+                + 1.7 * libm::sinf((p.x * s - p.z * c) / (length_m * 2.3));
             let d = libm::cosf(phase) * weight * strength;
             slope[0] += d * c;
             slope[1] += d * s;

@@ -33,7 +33,13 @@ pub struct StillSettings {
 impl StillSettings {
     /// Those of a shot, with light carried over three surfaces.
     pub fn of(shot: &Shot) -> Self {
-        Self { width_px: shot.width_px, height_px: shot.height_px, samples: shot.samples, depth: Depth(3), seed: 1 }
+        Self {
+            width_px: shot.width_px,
+            height_px: shot.height_px,
+            samples: shot.samples,
+            depth: Depth(3),
+            seed: 1,
+        }
     }
 }
 

@@ -8,7 +8,11 @@ use rookery_render::light::Light;
 use rookery_render::{Film, RenderScene, StillError, StillSettings, take_shot};
 use std::sync::Mutex;
 
-fn still(threads: usize, cancel: &CancelToken, progress: impl Fn(f32) + Sync + Send) -> Result<Film, StillError> {
+fn still(
+    threads: usize,
+    cancel: &CancelToken,
+    progress: impl Fn(f32) + Sync + Send,
+) -> Result<Film, StillError> {
     let document = kittiwake_head();
     let settings = NoiseGround { samples: 97, ..NoiseGround::default() };
     let ground = GroundModel::new(noise_terrain::build(&settings).unwrap(), Some(0.0), 1);

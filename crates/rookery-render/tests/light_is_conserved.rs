@@ -4,7 +4,11 @@ use glam::{Vec3, Vec3A, vec2, vec3, vec3a};
 use rookery_core::nursery::Mesh;
 use rookery_render::light::{Light, Sky, Sun};
 use rookery_render::sampling::PathNumbers;
-use rookery_render::{Depth, Material, RenderScene, accel::{Instance, Ray}, radiance};
+use rookery_render::{
+    Depth, Material, RenderScene,
+    accel::{Instance, Ray},
+    radiance,
+};
 
 fn mesh(positions: Vec<Vec3>, indices: Vec<u32>, colour: f32) -> Mesh {
     let mut normals = vec![Vec3::ZERO; positions.len()];
@@ -20,7 +24,8 @@ fn mesh(positions: Vec<Vec3>, indices: Vec<u32>, colour: f32) -> Mesh {
 }
 
 fn floor(half: f32, albedo: f32) -> Mesh {
-    let corners = vec![vec3(-half, 0.0, -half), vec3(half, 0.0, -half), vec3(half, 0.0, half), vec3(-half, 0.0, half)];
+    let corners =
+        vec![vec3(-half, 0.0, -half), vec3(half, 0.0, -half), vec3(half, 0.0, half), vec3(-half, 0.0, half)];
     mesh(corners, vec![0, 2, 1, 0, 3, 2], albedo)
 }
 
@@ -72,7 +77,13 @@ fn a_white_pit_in_a_uniform_sky_returns_the_sky_after_many_bounces() {
 fn leaves_in_a_uniform_sky_never_return_more_than_the_sky() {
     let mut scene = RenderScene::of_mesh(None, Light::uniform(1.0));
     let part = scene.add_part(floor(1.0, 0.6), Material::Thin);
-    let at = |y: f32| Instance { position: vec3a(0.0, y, 0.0), rotation: glam::Quat::IDENTITY, size: 1.0, mesh: part, tint: 0x8080 };
+    let at = |y: f32| Instance {
+        position: vec3a(0.0, y, 0.0),
+        rotation: glam::Quat::IDENTITY,
+        size: 1.0,
+        mesh: part,
+        tint: 0x8080,
+    };
     scene.place((0..5).map(|i| at(i as f32 * 0.3)).collect());
     let got = mean(&scene, Ray::new(vec3a(0.1, 3.0, 0.0), vec3a(0.0, -1.0, 0.01).normalize()), 200, 4096);
     assert!(got > 0.3 && got <= 1.01, "{got}");
@@ -100,7 +111,13 @@ fn the_shadow_of_a_ball_is_a_disk_of_its_radius() {
     let mut scene = RenderScene::of_mesh(Some(floor(20.0, 0.5)), light);
     let ball = scene.add_part(ball(48, 96), Material::Solid);
     let size = 1.5;
-    scene.place(vec![Instance { position: vec3a(0.0, 5.0, 0.0), rotation: glam::Quat::from_rotation_x(0.7), size, mesh: ball, tint: 0x8080 }]);
+    scene.place(vec![Instance {
+        position: vec3a(0.0, 5.0, 0.0),
+        rotation: glam::Quat::from_rotation_x(0.7),
+        size,
+        mesh: ball,
+        tint: 0x8080,
+    }]);
     let n = 120;
     let mut dark = 0;
     for i in 0..n * n {

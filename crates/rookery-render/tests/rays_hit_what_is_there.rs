@@ -4,7 +4,10 @@ use glam::{DVec3, Quat, Vec3A, vec3a};
 use rookery_core::math::hash::{pcg4d, unit};
 use rookery_core::nursery::{self, Detail, Mesh, SPECIES};
 use rookery_render::light::Light;
-use rookery_render::{Material, RenderScene, accel::{Instance, Ray}};
+use rookery_render::{
+    Material, RenderScene,
+    accel::{Instance, Ray},
+};
 
 /// Moller & Trumbore 1997, "Fast, Minimum Storage Ray/Triangle Intersection", in double precision.
 fn moller_trumbore(origin: DVec3, direction: DVec3, t: [DVec3; 3]) -> Option<f64> {
@@ -24,7 +27,8 @@ fn moller_trumbore(origin: DVec3, direction: DVec3, t: [DVec3; 3]) -> Option<f64
 
 fn world(mesh: &Mesh, instance: &Instance) -> Vec<[DVec3; 3]> {
     let place = |i: u32| {
-        let p = instance.position + instance.rotation * Vec3A::from(mesh.positions[i as usize]) * instance.size;
+        let p =
+            instance.position + instance.rotation * Vec3A::from(mesh.positions[i as usize]) * instance.size;
         DVec3::new(p.x.into(), p.y.into(), p.z.into())
     };
     mesh.indices.chunks_exact(3).map(|t| [place(t[0]), place(t[1]), place(t[2])]).collect()

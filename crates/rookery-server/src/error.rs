@@ -22,7 +22,9 @@ pub enum ApiError {
     #[error(transparent)]
     Refused(#[from] Refusal),
     /// The sender had not seen the latest edits.
-    #[error("the scene has moved on to edit {seq} while you were at {expected}; look at what was missed and try again")]
+    #[error(
+        "the scene has moved on to edit {seq} while you were at {expected}; look at what was missed and try again"
+    )]
     Stale {
         /// Where the sender thought the scene was.
         expected: i64,

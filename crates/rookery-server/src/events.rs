@@ -50,7 +50,11 @@ const CHANNEL: &str = "rookery_events";
 /// When the database cannot be reached.
 pub async fn tell(conn: &mut AsyncPgConnection, event: &Event) -> diesel::QueryResult<()> {
     let text = serde_json::to_string(event).expect("events are plain data");
-    diesel::sql_query("SELECT pg_notify($1, $2)").bind::<Text, _>(CHANNEL).bind::<Text, _>(text).execute(conn).await?;
+    diesel::sql_query("SELECT pg_notify($1, $2)")
+        .bind::<Text, _>(CHANNEL)
+        .bind::<Text, _>(text)
+        .execute(conn)
+        .await?;
     Ok(())
 }
 

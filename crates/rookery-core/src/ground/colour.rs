@@ -9,7 +9,12 @@ use rayon::prelude::*;
 ///
 /// Rock shows where it is steep, wet shingle and sand near the water line, turf with drier and darker patches
 /// elsewhere. `water_m` is the height of the water, if there is any.
-pub fn ground_colours(terrain: &Terrain, slope_deg: &[f32], water_m: Option<f32>, seed: u32) -> Vec<[f32; 3]> {
+pub fn ground_colours(
+    terrain: &Terrain,
+    slope_deg: &[f32],
+    water_m: Option<f32>,
+    seed: u32,
+) -> Vec<[f32; 3]> {
     let broad = Noise::new(seed ^ 0x51ED, 37.0, 3, 0.5);
     let fine = Noise::new(seed ^ 0xA17C, 4.5, 3, 0.6);
     let nx = terrain.nx();
@@ -46,7 +51,10 @@ pub struct Grain {
 impl Grain {
     /// The same seed gives the same grain.
     pub fn new(seed: u32) -> Self {
-        Self { fine: Noise::new(seed ^ 0x6EA1, 0.34, 4, 0.6), coarse: Noise::new(seed ^ 0x1ED6, 2.6, 4, 0.55) }
+        Self {
+            fine: Noise::new(seed ^ 0x6EA1, 0.34, 4, 0.6),
+            coarse: Noise::new(seed ^ 0x1ED6, 2.6, 4, 0.55),
+        }
     }
 
     /// How much lighter or darker the ground is at a point, about 0.6 to 1.4, and its unit normal there.
@@ -62,7 +70,8 @@ impl Grain {
                 + steep * 0.5 * self.coarse.at_3d(q.x * 0.45, q.y * 2.2, q.z * 0.45)
         };
         let here = 0.035 * fine + steep * 0.5 * layers;
-        let slope = Vec3::new(height(p + Vec3::X * d), height(p + Vec3::Y * d), height(p + Vec3::Z * d)) - here;
+        let slope =
+            Vec3::new(height(p + Vec3::X * d), height(p + Vec3::Y * d), height(p + Vec3::Z * d)) - here;
         let slope = slope / d;
         let along = slope - normal * slope.dot(normal);
         (tone.clamp(0.5, 1.5), (normal - along * (0.35 + 0.25 * steep)).normalize())

@@ -55,7 +55,8 @@ impl<'a> Shape<'a> {
         let crag = self.crags.at(p.x, p.y);
         let cliff = smooth(-2.0, 7.0, shore_m + 2.6 * crag);
         let ledges = cliff + 0.06 * libm::sinf(cliff * 19.0) * (1.0 - cliff) * cliff * 4.0;
-        let beach = smooth(-0.03, 0.30, shore_m / s.size_m) * 0.93 + 0.07 * smooth(0.0, 0.04, shore_m / s.size_m);
+        let beach =
+            smooth(-0.03, 0.30, shore_m / s.size_m) * 0.93 + 0.07 * smooth(0.0, 0.04, shore_m / s.size_m);
         let rise = ledges + (beach - ledges) * cove;
         let bed = -s.relief_m * 0.16 * smooth(-2.0, 38.0, -shore_m) - 0.8;
         let coastal = bed + (land - bed) * rise;
@@ -69,7 +70,12 @@ impl<'a> Shape<'a> {
         let west = p.x + size * (0.325 + 0.055 * wander);
         let from_cove = (p - vec2(-0.20, 0.345) * size).length();
         let cove = from_cove - size * (0.205 + 0.03 * wander);
-        let near_cove = 1.0 - smooth(0.02, 0.22, cove.abs().min(from_cove) / size + (0.5 - p.y / size - 0.32).max(0.0) * 0.35);
+        let near_cove = 1.0
+            - smooth(
+                0.02,
+                0.22,
+                cove.abs().min(from_cove) / size + (0.5 - p.y / size - 0.32).max(0.0) * 0.35,
+            );
         (smooth_min(west, cove, size * 0.05), near_cove)
     }
 }

@@ -202,7 +202,8 @@ impl Terrain {
         let (west, east) = (column.saturating_sub(1), (column + 1).min(self.nx - 1));
         let (north, south) = (row.saturating_sub(1), (row + 1).min(self.nz - 1));
         let dx = (self.sample(east, row) - self.sample(west, row)) / ((east - west) as f32 * self.cell_m.x);
-        let dz = (self.sample(column, south) - self.sample(column, north)) / ((south - north) as f32 * self.cell_m.y);
+        let dz = (self.sample(column, south) - self.sample(column, north))
+            / ((south - north) as f32 * self.cell_m.y);
         Vec3::new(-dx, 1.0, -dz).normalize()
     }
 
@@ -275,7 +276,8 @@ mod tests {
     #[test]
     fn sample_weights_add_up_to_the_plan_area() {
         let t = bumpy();
-        let cells: f32 = (0..5).flat_map(|r| (0..5).map(move |c| (c, r))).map(|(c, r)| t.sample_weight(c, r)).sum();
+        let cells: f32 =
+            (0..5).flat_map(|r| (0..5).map(move |c| (c, r))).map(|(c, r)| t.sample_weight(c, r)).sum();
         assert!((cells * t.cell_m().x * t.cell_m().y - t.plan_area_m2()).abs() < 1e-3);
     }
 
@@ -290,10 +292,7 @@ mod tests {
         let mut heights = vec![0.0; 9];
         heights[5] = f32::NAN;
         assert_eq!(Terrain::new(3, 3, cell, heights), Err(TerrainError::NotFinite { row: 1, column: 2 }));
-        assert!(matches!(
-            Terrain::new(40_000, 40_000, cell, Vec::new()),
-            Err(TerrainError::TooLarge { .. })
-        ));
+        assert!(matches!(Terrain::new(40_000, 40_000, cell, Vec::new()), Err(TerrainError::TooLarge { .. })));
         assert!(matches!(
             Terrain::new(2, 2, Vec2::new(0.0, 1.0), vec![0.0; 4]),
             Err(TerrainError::BadCell { .. })

@@ -32,7 +32,17 @@ mod tests {
     #[test]
     fn a_band_rises_holds_and_falls() {
         let curve = Response { start: 2.0, full_from: 4.0, full_to: 10.0, end: 20.0, inverted: false };
-        let table = [(0.0, 0.0), (2.0, 0.0), (3.0, 0.5), (4.0, 1.0), (7.0, 1.0), (10.0, 1.0), (15.0, 0.5), (20.0, 0.0), (99.0, 0.0)];
+        let table = [
+            (0.0, 0.0),
+            (2.0, 0.0),
+            (3.0, 0.5),
+            (4.0, 1.0),
+            (7.0, 1.0),
+            (10.0, 1.0),
+            (15.0, 0.5),
+            (20.0, 0.0),
+            (99.0, 0.0),
+        ];
         for (q, expected) in table {
             assert_eq!(response_at(&curve, q), expected, "at {q}");
             assert_eq!(response_at(&Response { inverted: true, ..curve }, q), 1.0 - expected);

@@ -74,7 +74,11 @@ pub fn sentence(layer: &Layer) -> Vec<Part> {
     let sink_cm = layer.stance.sink_m * 100.0;
     s.value(
         "sink",
-        if sink_cm < 0.0 { format!("raised {} cm", number(-sink_cm)) } else { format!("sunk {} cm", number(sink_cm)) },
+        if sink_cm < 0.0 {
+            format!("raised {} cm", number(-sink_cm))
+        } else {
+            format!("sunk {} cm", number(sink_cm))
+        },
     );
     s.plain(".");
     s.0
@@ -97,8 +101,12 @@ impl Sentence {
 
 fn amount(amount: Amount) -> String {
     match amount {
-        Amount::PerM2 { value } if value > 0.0 && value < 0.001 => format!("{} per hectare", number(value * 10_000.0)),
-        Amount::PerM2 { value } if value > 0.0 && value < 0.2 => format!("{} per 100 m\u{b2}", number(value * 100.0)),
+        Amount::PerM2 { value } if value > 0.0 && value < 0.001 => {
+            format!("{} per hectare", number(value * 10_000.0))
+        }
+        Amount::PerM2 { value } if value > 0.0 && value < 0.2 => {
+            format!("{} per 100 m\u{b2}", number(value * 100.0))
+        }
         Amount::PerM2 { value } => format!("{} per m\u{b2}", number(value)),
         Amount::Total { value } => format!("{value} in all"),
     }
@@ -106,7 +114,6 @@ fn amount(amount: Amount) -> String {
 
 fn mask_words(mask: &Mask) -> (&'static str, String, &'static str) {
     let Response { start, full_from, full_to, end, inverted } = mask.response;
-    let fades = start < full_from || full_to < end;
     let (verb, unit, tail) = match (mask.quantity, inverted) {
         (Quantity::Slope, false) => ("slopes ", "\u{b0}", ""),
         (Quantity::Slope, true) => ("does not slope ", "\u{b0}", ""),
@@ -114,9 +121,11 @@ fn mask_words(mask: &Mask) -> (&'static str, String, &'static str) {
         (Quantity::Altitude, true) => ("does not lie ", " m", " up"),
     };
     let mut words = format!("{}{unit}", band(full_from, full_to));
-    if fades {
-        words.push_str(&format!(" fading out by {}", band(start.min(full_from), end)));
-        words.push_str(unit);
+    let below = (start < full_from).then(|| number(start));
+    let above = (full_to < end).then(|| number(end));
+    let fade = [below, above].into_iter().flatten().collect::<Vec<_>>().join(" and ");
+    if !fade.is_empty() {
+        words.push_str(&format!(", fading to {fade}{unit}"));
     }
     (verb, words, tail)
 }
@@ -146,12 +155,12 @@ mod tests {
         assert_eq!(
             text,
             [
-                "Marram tufts, 2.4 per m\u{b2}, evenly spread, where the ground slopes 0\u{2013}27\u{b0} fading out by \
-                 0\u{2013}38\u{b0} and lies 3\u{2013}21 m fading out by 1.2\u{2013}32 m up. 0.75\u{2013}1.3 times full size, turned any \
-                 way, 20 % towards the surface, tilted up to 6\u{b0}, sunk 2 cm.",
-                "Boulders, 3.5 per 100 m\u{b2}, strewn at random, where the ground slopes 0\u{2013}40\u{b0} fading out by \
-                 0\u{2013}55\u{b0} and lies 0.2\u{2013}6 m fading out by \u{2212}1\u{2013}24 m up. 0.25\u{2013}1.6 times full size, turned any \
-                 way, 50 % towards the surface, tilted up to 35\u{b0}, sunk 18 cm.",
+                "Marram tufts, 2.4 per m\u{b2}, evenly spread, where the ground slopes 0\u{2013}27\u{b0}, fading to 38\u{b0} and \
+                 lies 3\u{2013}21 m, fading to 1.2 and 32 m up. 0.75\u{2013}1.3 times full size, turned any way, 20 % \
+                 towards the surface, tilted up to 6\u{b0}, sunk 2 cm.",
+                "Boulders, 3.5 per 100 m\u{b2}, strewn at random, where the ground slopes 0\u{2013}40\u{b0}, fading to 55\u{b0} \
+                 and lies 0.2\u{2013}6 m, fading to \u{2212}1 and 24 m up. 0.25\u{2013}1.6 times full size, turned any way, 50 % \
+                 towards the surface, tilted up to 35\u{b0}, sunk 18 cm.",
             ]
         );
     }

@@ -88,12 +88,16 @@ mod tests {
                     let what = format!("{} form {form} {detail:?}", s.id);
                     assert!(mesh.indices.iter().all(|&i| (i as usize) < mesh.positions.len()), "{what}");
                     assert!(mesh.normals.iter().all(|n| (n.length() - 1.0).abs() < 1e-3), "{what}");
-                    assert!(mesh.colours.iter().all(|c| c.min_element() >= 0.0 && c.max_element() <= 1.0), "{what}");
+                    assert!(
+                        mesh.colours.iter().all(|c| c.min_element() >= 0.0 && c.max_element() <= 1.0),
+                        "{what}"
+                    );
                     let (low, high) = mesh.bounds();
                     let height = high.y / s.height_m;
                     assert!((0.65..1.45).contains(&height), "{what} is {} m high", high.y);
                     assert!(low.y > -0.45 * s.height_m, "{what} reaches down to {}", low.y);
-                    let radius = mesh.positions.iter().map(|p| p.x.hypot(p.z)).fold(0.0, f32::max) / s.radius_m;
+                    let radius =
+                        mesh.positions.iter().map(|p| p.x.hypot(p.z)).fold(0.0, f32::max) / s.radius_m;
                     assert!((0.6..1.9).contains(&radius), "{what} is {radius} of its radius wide");
                 }
             }

@@ -87,7 +87,9 @@ pub fn grow_with(
     };
     let mut looked_at = match layer.amount {
         Amount::PerM2 { value } => (f64::from(value) * area).round() as u64,
-        Amount::Total { value } => (f64::from(value) * area / shares.allowed_m2.max(area * 1e-4)).ceil() as u64,
+        Amount::Total { value } => {
+            (f64::from(value) * area / shares.allowed_m2.max(area * 1e-4)).ceil() as u64
+        }
     };
     let sieve = loop {
         if looked_at > MAX_CANDIDATES {
@@ -138,13 +140,15 @@ impl Sieve {
             Pattern::Even => even.first(count, cancel)?.to_vec(),
         };
         let mut verdicts = vec![Self::STANDS; candidates.len()];
-        verdicts.par_chunks_mut(Self::CHUNK).zip(candidates.par_chunks(Self::CHUNK)).for_each(|(out, places)| {
-            if !cancel.is_cancelled() {
-                for (verdict, place) in out.iter_mut().zip(places) {
-                    *verdict = refusing_mask(ground, layer, place);
+        verdicts.par_chunks_mut(Self::CHUNK).zip(candidates.par_chunks(Self::CHUNK)).for_each(
+            |(out, places)| {
+                if !cancel.is_cancelled() {
+                    for (verdict, place) in out.iter_mut().zip(places) {
+                        *verdict = refusing_mask(ground, layer, place);
+                    }
                 }
-            }
-        });
+            },
+        );
         if cancel.is_cancelled() {
             return Err(Cancelled);
         }

@@ -9,7 +9,14 @@ use glam::{Quat, Vec3};
 ///
 /// Each setting has numbers of its own: changing one leaves all else about the plant as it was.
 #[inline]
-pub fn stand(seed: u32, candidate: &Candidate, ground_y: f32, normal: Vec3, stance: &Stance, forms: u16) -> Plant {
+pub fn stand(
+    seed: u32,
+    candidate: &Candidate,
+    ground_y: f32,
+    normal: Vec3,
+    stance: &Stance,
+    forms: u16,
+) -> Plant {
     let [size, form, tint, _] = draw(seed, candidate.id.0, Channel::Body);
     let [turn, tilt, lean_to, _] = draw(seed, candidate.id.0, Channel::Stance);
     let upright = if stance.upright > 0.0 {
@@ -77,7 +84,11 @@ mod tests {
     fn tilt_stays_within_its_limit_and_reaches_near_it() {
         let stance = Stance { tilt_deg: 20.0, ..still() };
         let tilts: Vec<f32> = (0..2000)
-            .map(|i| (stand(1, &at(i), 0.0, Vec3::Y, &stance, 1).rotation * Vec3::Y).angle_between(Vec3::Y).to_degrees())
+            .map(|i| {
+                (stand(1, &at(i), 0.0, Vec3::Y, &stance, 1).rotation * Vec3::Y)
+                    .angle_between(Vec3::Y)
+                    .to_degrees()
+            })
             .collect();
         assert!(tilts.iter().all(|&t| t <= 20.01));
         assert!(tilts.iter().any(|&t| t > 19.0) && tilts.iter().any(|&t| t < 3.0));

@@ -14,11 +14,11 @@ pub enum Refusal {
         /// The setting, in words.
         field: &'static str,
         /// What was given.
-        value: f64,
+        value: f32,
         /// Smallest allowed.
-        low: f64,
+        low: f32,
         /// Largest allowed.
-        high: f64,
+        high: f32,
         /// Unit with its leading space, or empty.
         unit: &'static str,
     },
@@ -251,6 +251,6 @@ fn within(field: &'static str, value: f32, low: f32, high: f32, unit: &'static s
     if value.is_finite() && (low..=high).contains(&value) {
         Ok(())
     } else {
-        Err(Refusal::OutOfRange { field, value: f64::from(value), low: f64::from(low), high: f64::from(high), unit })
+        Err(Refusal::OutOfRange { field, value, low, high, unit })
     }
 }

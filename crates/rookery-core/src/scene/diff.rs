@@ -86,7 +86,10 @@ mod tests {
         let after = apply(&before, &Command::EditLayer { id, edit }).unwrap().document;
         let found = differences(&before, &after);
         assert_eq!(found.len(), 1, "{found:?}");
-        assert_eq!((found[0].setting.as_str(), found[0].after.as_deref()), ("Marram / amount / value", Some("3.5")));
+        assert_eq!(
+            (found[0].setting.as_str(), found[0].after.as_deref()),
+            ("Marram / amount / value", Some("3.5"))
+        );
     }
 
     #[test]

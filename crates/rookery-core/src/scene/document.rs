@@ -100,7 +100,15 @@ pub struct NoiseGround {
 
 impl Default for NoiseGround {
     fn default() -> Self {
-        Self { size_m: 240.0, relief_m: 36.0, feature_m: 110.0, ruggedness: 0.45, coast: 1.0, seed: 11, samples: 241 }
+        Self {
+            size_m: 240.0,
+            relief_m: 36.0,
+            feature_m: 110.0,
+            ruggedness: 0.45,
+            coast: 1.0,
+            seed: 11,
+            samples: 241,
+        }
     }
 }
 

@@ -57,7 +57,9 @@ impl History {
             EntryKind::Do => {
                 self.undone.clear();
                 match self.done.last_mut() {
-                    Some(last) if last.name.is_some() && last.name == entry.gesture => last.seqs.push(entry.seq),
+                    Some(last) if last.name.is_some() && last.name == entry.gesture => {
+                        last.seqs.push(entry.seq)
+                    }
                     _ => self.done.push(Gesture { seqs: vec![entry.seq], name: entry.gesture.clone() }),
                 }
             }

@@ -82,7 +82,13 @@ mod tests {
         let ground = ground_key(&document.ground);
         let layer = &document.layers[0];
         let key = layer_key(ground, layer);
-        let same = Layer { name: "Other".into(), visible: false, locked: true, id: crate::scene::LayerId(77), ..layer.clone() };
+        let same = Layer {
+            name: "Other".into(),
+            visible: false,
+            locked: true,
+            id: crate::scene::LayerId(77),
+            ..layer.clone()
+        };
         assert_eq!(layer_key(ground, &same), key);
         assert_ne!(layer_key(ground, &Layer { seed: layer.seed + 1, ..layer.clone() }), key);
         assert_ne!(layer_key(content_key("ground", &1), layer), key);

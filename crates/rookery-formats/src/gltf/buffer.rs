@@ -31,7 +31,8 @@ impl Buffer {
     {
         let kind = ["SCALAR", "VEC2", "VEC3", "VEC4"][N - 1];
         let view = self.view(bytemuck::cast_slice(data), target);
-        let mut accessor = json!({"bufferView": view, "componentType": FLOAT, "count": data.len(), "type": kind});
+        let mut accessor =
+            json!({"bufferView": view, "componentType": FLOAT, "count": data.len(), "type": kind});
         if bounded {
             let fold = |f: fn(f32, f32) -> f32, from: f32| {
                 data.iter().fold([from; N], |acc, v| std::array::from_fn(|i| f(acc[i], v[i]))).to_vec()

@@ -83,7 +83,13 @@ impl Writer {
         Some(self.nodes.len() - 1)
     }
 
-    fn instances(&mut self, grown: &GrownLayer<'_>, species: &'static Species, form: u16, plants: &[&Plant]) -> usize {
+    fn instances(
+        &mut self,
+        grown: &GrownLayer<'_>,
+        species: &'static Species,
+        form: u16,
+        plants: &[&Plant],
+    ) -> usize {
         let mesh = match self.forms.get(&(species.id, form)) {
             Some(mesh) => *mesh,
             None => {

@@ -76,7 +76,12 @@ impl Head {
             "xllcorner" | "yllcorner" | "xllcenter" | "yllcenter" => {
                 number(line, key, value)?;
             }
-            _ => return Err(bad(format!("\u{201c}{}\u{201d} is not part of an ASCII grid's head", short(key)))),
+            _ => {
+                return Err(bad(format!(
+                    "\u{201c}{}\u{201d} is not part of an ASCII grid's head",
+                    short(key)
+                )));
+            }
         }
         Ok(true)
     }

@@ -134,7 +134,11 @@ pub fn terrain(settings: &HeightmapGround, bytes: &[u8]) -> Result<Terrain, Heig
     };
     let mut heights = grid.heights_zx;
     if (from_low, from_high) != (settings.low_m, settings.high_m) {
-        let scale = if from_high > from_low { (settings.high_m - settings.low_m) / (from_high - from_low) } else { 0.0 };
+        let scale = if from_high > from_low {
+            (settings.high_m - settings.low_m) / (from_high - from_low)
+        } else {
+            0.0
+        };
         for h in &mut heights {
             *h = settings.low_m + (*h - from_low) * scale;
         }

@@ -15,10 +15,13 @@ pub(super) fn decode(bytes: &[u8]) -> Result<Grid, HeightmapError> {
     let wide = match (head.color_type, head.bit_depth) {
         (ColorType::Grayscale, BitDepth::Sixteen) => true,
         (ColorType::Grayscale, BitDepth::Eight) => false,
-        (colour, depth) => return Err(HeightmapError::NotGrey(format!("{colour:?} with {} bits", depth as u8))),
+        (colour, depth) => {
+            return Err(HeightmapError::NotGrey(format!("{colour:?} with {} bits", depth as u8)));
+        }
     };
     let mut reader = decoder.read_info().map_err(bad)?;
-    let size = reader.output_buffer_size().ok_or_else(|| HeightmapError::BadPng("its size overflows".to_owned()))?;
+    let size =
+        reader.output_buffer_size().ok_or_else(|| HeightmapError::BadPng("its size overflows".to_owned()))?;
     let mut pixels = vec![0; size];
     reader.next_frame(&mut pixels).map_err(bad)?;
     let heights_zx = if wide {

@@ -66,7 +66,9 @@ pub fn encode_ground(ground: &GroundModel) -> Vec<u8> {
     let mut out = head(b"RKGR", &info, nx * nz * 12);
     let full = |i: usize, n: usize, of: usize| (i * (of - 1) + (n - 1) / 2) / (n - 1);
     let samples = move || {
-        (0..nz).flat_map(move |row| (0..nx).map(move |column| full(row, nz, t.nz()) * t.nx() + full(column, nx, t.nx())))
+        (0..nz).flat_map(move |row| {
+            (0..nx).map(move |column| full(row, nz, t.nz()) * t.nx() + full(column, nx, t.nx()))
+        })
     };
     out.extend(samples().flat_map(|i| t.heights_zx()[i].to_le_bytes()));
     out.extend(samples().flat_map(|i| ground.slope_deg[i].to_le_bytes()));

@@ -35,7 +35,8 @@ impl Instance {
         let centre = (local.min + local.max) * 0.5;
         let half = (local.max - local.min) * 0.5;
         let turn = Mat3A::from_quat(self.rotation);
-        let reach = Mat3A::from_cols(turn.x_axis.abs(), turn.y_axis.abs(), turn.z_axis.abs()) * half * self.size;
+        let reach =
+            Mat3A::from_cols(turn.x_axis.abs(), turn.y_axis.abs(), turn.z_axis.abs()) * half * self.size;
         let middle = self.position + turn * centre * self.size;
         Aabb { min: middle - reach, max: middle + reach }
     }
@@ -51,7 +52,8 @@ impl Instances {
     /// Builds over instances of the given meshes.
     pub fn new(list: Vec<Instance>, meshes: &[MeshBvh]) -> Self {
         let boxes: Vec<Aabb> = list.par_iter().map(|i| i.bounds(&meshes[i.mesh as usize].bounds())).collect();
-        let params = BvhBuildParams { pre_split: false, max_prims_per_leaf: 1, ..BvhBuildParams::fast_build() };
+        let params =
+            BvhBuildParams { pre_split: false, max_prims_per_leaf: 1, ..BvhBuildParams::fast_build() };
         let bvh = (!boxes.is_empty()).then(|| build_cwbvh(&boxes, params, &mut Duration::default()));
         Self { list, bvh }
     }

@@ -31,7 +31,8 @@ impl MeshBvh {
             .collect();
         let params = BvhBuildParams { pre_split: false, ..BvhBuildParams::medium_build() };
         let bvh = build_cwbvh_from_tris(&triangles, params, &mut Duration::default());
-        let triangles = bvh.primitive_indices.iter().map(|&i| RtTriangle::from(&triangles[i as usize])).collect();
+        let triangles =
+            bvh.primitive_indices.iter().map(|&i| RtTriangle::from(&triangles[i as usize])).collect();
         Self { bvh, triangles }
     }
 

@@ -25,7 +25,11 @@ impl Light {
     pub fn of(shot: &Shot) -> Self {
         let sun = Sun::new(shot.sun_azimuth_deg, shot.sun_elevation_deg, shot.overcast);
         let sky = Sky::new(sun.direction, shot.overcast);
-        Self { sun: (sun.irradiance.max_element() > 1e-4).then_some(sun), sky, haze_m: 2600.0 - 1400.0 * shot.overcast }
+        Self {
+            sun: (sun.irradiance.max_element() > 1e-4).then_some(sun),
+            sky,
+            haze_m: 2600.0 - 1400.0 * shot.overcast,
+        }
     }
 
     /// A sky that shines alike from everywhere, for checks.

@@ -8,12 +8,15 @@ use std::path::Path;
 pub(super) fn demo(name: &str) -> Result<(), Failure> {
     match name {
         "kittiwake-head" => print_json(&kittiwake_head()),
-        other => Err(Failure::bad(format!("there is no demo scene \u{201c}{other}\u{201d}; there is kittiwake-head"))),
+        other => Err(Failure::bad(format!(
+            "there is no demo scene \u{201c}{other}\u{201d}; there is kittiwake-head"
+        ))),
     }
 }
 
 pub(super) fn edit(path: &Path, command: &str) -> Result<(), Failure> {
-    let command: Command = serde_json::from_str(command).map_err(|e| Failure::bad(format!("the command: {e}")))?;
+    let command: Command =
+        serde_json::from_str(command).map_err(|e| Failure::bad(format!("the command: {e}")))?;
     let applied = apply(&document(path)?, &command).map_err(Failure::bad)?;
     // The changed scene is printed only when its ground can be made.
     ground(path, &applied.document)?;

@@ -16,7 +16,9 @@ struct Line {
     tally: Tally,
 }
 
-fn account(grown: &[(rookery_core::scene::Layer, std::sync::Arc<rookery_core::planting::Growth>)]) -> Vec<Line> {
+fn account(
+    grown: &[(rookery_core::scene::Layer, std::sync::Arc<rookery_core::planting::Growth>)],
+) -> Vec<Line> {
     grown.iter().map(|(l, g)| Line { id: l.id, name: l.name.clone(), tally: g.tally.clone() }).collect()
 }
 

@@ -10,8 +10,8 @@ use std::path::Path;
 
 pub(super) fn probe(path: &Path, at: &str) -> Result<(), Failure> {
     let point = at.split_once(',').and_then(|(x, z)| Some((x.trim().parse().ok()?, z.trim().parse().ok()?)));
-    let (x, z): (f32, f32) =
-        point.ok_or_else(|| Failure::bad(format!("\u{201c}{at}\u{201d} is not a point; write X,Z in metres")))?;
+    let (x, z): (f32, f32) = point
+        .ok_or_else(|| Failure::bad(format!("\u{201c}{at}\u{201d} is not a point; write X,Z in metres")))?;
     let scene = document(path)?;
     let ground = ground(path, &scene)?;
     let verdicts: Option<Vec<_>> = scene

@@ -22,8 +22,9 @@ pub(super) fn render(
     let mut shot = find(&scene, shot)?.clone();
     if let Some(size) = size {
         let parsed = size.split_once('x').and_then(|(w, h)| Some((w.parse().ok()?, h.parse().ok()?)));
-        (shot.width_px, shot.height_px) =
-            parsed.ok_or_else(|| Failure::bad(format!("\u{201c}{size}\u{201d} is not a size; write WIDTHxHEIGHT")))?;
+        (shot.width_px, shot.height_px) = parsed.ok_or_else(|| {
+            Failure::bad(format!("\u{201c}{size}\u{201d} is not a size; write WIDTHxHEIGHT"))
+        })?;
     }
     shot.samples = samples.unwrap_or(shot.samples);
     check_shot(&shot).map_err(Failure::bad)?;
@@ -44,7 +45,9 @@ pub(super) fn render(
 fn find<'a>(scene: &'a Document, name: Option<&str>) -> Result<&'a Shot, Failure> {
     let names = || scene.shots.iter().map(|s| s.name.as_str()).collect::<Vec<_>>().join(", ");
     match name {
-        None => scene.shots.first().ok_or_else(|| Failure::bad("this scene has no shot to take a still through")),
+        None => {
+            scene.shots.first().ok_or_else(|| Failure::bad("this scene has no shot to take a still through"))
+        }
         Some(name) => scene.shots.iter().find(|s| s.name == name).ok_or_else(|| {
             Failure::bad(format!("there is no shot \u{201c}{name}\u{201d}; this scene has: {}", names()))
         }),

@@ -45,10 +45,15 @@ pub(super) fn serve(args: ServeArgs) -> Result<(), Failure> {
             .map_err(|e| Failure::other(format!("{} cannot be listened on: {e}", args.listen)))?;
         let address = listener.local_addr().map_err(Failure::other)?;
         if !address.ip().is_loopback() {
-            eprintln!("rookery: listening beyond this machine, without sign-in: anyone who reaches it can change scenes");
+            eprintln!(
+                "rookery: listening beyond this machine, without sign-in: anyone who reaches it can change scenes"
+            );
         }
         println!("Rookery is at http://{address}");
-        axum::serve(listener, routes::router(app)).with_graceful_shutdown(stopped()).await.map_err(Failure::other)
+        axum::serve(listener, routes::router(app))
+            .with_graceful_shutdown(stopped())
+            .await
+            .map_err(Failure::other)
     })
 }
 

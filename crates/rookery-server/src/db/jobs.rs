@@ -120,7 +120,8 @@ pub async fn take(db: &Db, worker: &str) -> Result<Option<Job>, ApiError> {
 /// When the database fails.
 pub async fn beat(db: &Db, id: Uuid, worker: &str, progress: f32) -> Result<bool, ApiError> {
     let mut conn = db.get().await?;
-    let held = jobs::table.filter(jobs::id.eq(id).and(jobs::worker.eq(worker)).and(jobs::state.eq("working")));
+    let held =
+        jobs::table.filter(jobs::id.eq(id).and(jobs::worker.eq(worker)).and(jobs::state.eq("working")));
     let job: Option<Job> = diesel::update(held)
         .set((
             jobs::progress.eq(progress),
@@ -147,7 +148,8 @@ pub async fn end(
     state: &str,
     message: Option<&str>,
 ) -> Result<bool, ApiError> {
-    let held = jobs::table.filter(jobs::id.eq(id).and(jobs::worker.eq(worker)).and(jobs::state.eq("working")));
+    let held =
+        jobs::table.filter(jobs::id.eq(id).and(jobs::worker.eq(worker)).and(jobs::state.eq("working")));
     let job: Option<Job> = diesel::update(held)
         .set((
             jobs::state.eq(state),

@@ -47,7 +47,10 @@ impl Db {
         let conn = AsyncPgConnection::establish(url).await?;
         tokio::task::block_in_place(|| {
             let mut harness = AsyncMigrationHarness::new(conn);
-            harness.run_pending_migrations(MIGRATIONS).map(|_| ()).map_err(|e| StartError::Migrate(e.to_string()))
+            harness
+                .run_pending_migrations(MIGRATIONS)
+                .map(|_| ())
+                .map_err(|e| StartError::Migrate(e.to_string()))
         })?;
         let manager = AsyncDieselConnectionManager::<AsyncPgConnection>::new(url);
         Ok(Self(Pool::builder().max_size(12).build(manager).await?))

@@ -152,7 +152,12 @@ pub async fn carry_out(db: &Db, id: Uuid, expected: i64, wish: Wish) -> Result<S
 
 type Plan = (&'static str, Option<i64>, Option<String>, Command);
 
-async fn plan(conn: &mut AsyncPgConnection, id: Uuid, history: &History, wish: Wish) -> Result<Plan, ApiError> {
+async fn plan(
+    conn: &mut AsyncPgConnection,
+    id: Uuid,
+    history: &History,
+    wish: Wish,
+) -> Result<Plan, ApiError> {
     let (kind, seqs) = match wish {
         Wish::Do { command, gesture } => return Ok(("do", None, gesture, command)),
         Wish::Undo => ("undo", history.next_undo()),
@@ -168,7 +173,8 @@ async fn plan(conn: &mut AsyncPgConnection, id: Uuid, history: &History, wish: W
         .iter()
         .map(|seq| {
             let row = rows.iter().find(|r| r.0 == *seq);
-            let (_, command, inverse) = row.ok_or_else(|| ApiError::Internal(format!("edit {seq} is missing")))?;
+            let (_, command, inverse) =
+                row.ok_or_else(|| ApiError::Internal(format!("edit {seq} is missing")))?;
             let value = if kind == "undo" { inverse } else { command };
             serde_json::from_value(value.clone()).map_err(|e| ApiError::Internal(format!("edit {seq}: {e}")))
         })
@@ -216,7 +222,8 @@ async fn history(conn: &mut AsyncPgConnection, id: Uuid) -> Result<History, ApiE
 /// # Errors
 /// When it is not a document of a known layout.
 pub fn read(document: Value) -> Result<Document, ApiError> {
-    serde_json::from_value(document).map_err(|e| ApiError::Internal(format!("the stored scene cannot be read: {e}")))
+    serde_json::from_value(document)
+        .map_err(|e| ApiError::Internal(format!("the stored scene cannot be read: {e}")))
 }
 
 fn scene(id: Uuid, seq: i64, document: Value, history: &History) -> Result<Scene, ApiError> {

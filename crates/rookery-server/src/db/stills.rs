@@ -51,7 +51,8 @@ pub struct Still {
 /// When the database fails.
 pub async fn queue(db: &Db, scene: &Scene, shot: &Shot) -> Result<(Uuid, Job), ApiError> {
     let id = Uuid::now_v7();
-    let plan = serde_json::to_value(Plan::Still { still: id, shot: shot.clone() }).expect("plans are plain data");
+    let plan =
+        serde_json::to_value(Plan::Still { still: id, shot: shot.clone() }).expect("plans are plain data");
     let mut conn = db.get().await?;
     conn.transaction::<(Uuid, Job), ApiError, _>(async |conn| {
         let job = jobs::add(conn, scene.id, plan.clone()).await?;
@@ -109,7 +110,12 @@ pub async fn list(db: &Db, scene: Uuid) -> Result<Vec<Still>, ApiError> {
 /// # Errors
 /// When there is no such still, or the database fails.
 pub async fn document(db: &Db, id: Uuid) -> Result<Document, ApiError> {
-    let row = stills::table.find(id).select(stills::document).first::<Value>(&mut db.get().await?).await.optional()?;
+    let row = stills::table
+        .find(id)
+        .select(stills::document)
+        .first::<Value>(&mut db.get().await?)
+        .await
+        .optional()?;
     scenes::read(row.ok_or(ApiError::NotFound("still"))?)
 }
 
@@ -117,7 +123,12 @@ pub async fn document(db: &Db, id: Uuid) -> Result<Document, ApiError> {
 ///
 /// # Errors
 /// When the database fails.
-pub async fn finish(conn: &mut AsyncPgConnection, id: Uuid, picture: &BlobId, seconds: f32) -> Result<(), ApiError> {
+pub async fn finish(
+    conn: &mut AsyncPgConnection,
+    id: Uuid,
+    picture: &BlobId,
+    seconds: f32,
+) -> Result<(), ApiError> {
     diesel::update(stills::table.find(id))
         .set((stills::picture.eq(&picture.0), stills::seconds.eq(seconds)))
         .execute(conn)

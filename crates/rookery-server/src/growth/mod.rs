@@ -14,7 +14,9 @@ use rookery_core::cancel::CancelToken;
 use rookery_core::ground::GroundModel;
 use rookery_core::planting::pattern::EvenPattern;
 use rookery_core::planting::{GrowError, Growth, grow_with};
-use rookery_core::scene::{ContentKey, Document, Ground, GroundSource, Layer, Pattern, ground_key, layer_key};
+use rookery_core::scene::{
+    ContentKey, Document, Ground, GroundSource, Layer, Pattern, ground_key, layer_key,
+};
 use rookery_formats::ground_model;
 use slots::Slots;
 use std::sync::{Arc, Mutex};
@@ -73,7 +75,12 @@ impl Growths {
         self.pool.run(move |_| this.ground_now(key, &ground, file)).await
     }
 
-    fn ground_now(&self, key: ContentKey, ground: &Ground, file: Option<Vec<u8>>) -> Result<Arc<GroundModel>, ApiError> {
+    fn ground_now(
+        &self,
+        key: ContentKey,
+        ground: &Ground,
+        file: Option<Vec<u8>>,
+    ) -> Result<Arc<GroundModel>, ApiError> {
         self.grounds.get_or_make(key, || {
             let model = ground_model(ground, |_| file)?;
             let bytes = model.terrain.heights_zx().len() * 20;
@@ -85,7 +92,12 @@ impl Growths {
     ///
     /// # Errors
     /// When the ground cannot be made or the amount is too much.
-    pub async fn plants(self: &Arc<Self>, db: &Db, document: &Document, layer: &Layer) -> Result<Arc<Growth>, ApiError> {
+    pub async fn plants(
+        self: &Arc<Self>,
+        db: &Db,
+        document: &Document,
+        layer: &Layer,
+    ) -> Result<Arc<Growth>, ApiError> {
         let key = layer_key(ground_key(&document.ground), layer);
         if let Some(found) = self.plants.get(&key) {
             return Ok(found);

@@ -73,7 +73,8 @@ impl<T> Slots<T> {
         }
         let mut total: usize = inner.slots.values().map(|s| s.bytes).sum();
         while total > self.ceiling {
-            let oldest = inner.slots.iter().filter(|(k, s)| **k != key && s.bytes > 0).min_by_key(|(_, s)| s.used);
+            let oldest =
+                inner.slots.iter().filter(|(k, s)| **k != key && s.bytes > 0).min_by_key(|(_, s)| s.used);
             let Some((oldest, freed)) = oldest.map(|(k, s)| (*k, s.bytes)) else { break };
             inner.slots.remove(&oldest);
             total -= freed;

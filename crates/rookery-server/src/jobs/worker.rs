@@ -51,7 +51,9 @@ pub async fn work(app: App) {
             loop {
                 match events.recv().await {
                     Ok(Event::Job { state, .. }) if state == "waiting" => return,
-                    Err(tokio::sync::broadcast::error::RecvError::Closed) => return std::future::pending().await,
+                    Err(tokio::sync::broadcast::error::RecvError::Closed) => {
+                        return std::future::pending().await;
+                    }
                     _ => {}
                 }
             }

@@ -42,7 +42,10 @@ pub async fn upload_heightmap(
 /// A file by its hash.
 #[utoipa::path(get, path = "/api/blobs/{blob}", tag = "files", params(("blob" = String, Path)),
     responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody)))]
-pub async fn get_blob(State(app): State<App>, Path(blob): Path<String>) -> Result<impl IntoResponse, ApiError> {
+pub async fn get_blob(
+    State(app): State<App>,
+    Path(blob): Path<String>,
+) -> Result<impl IntoResponse, ApiError> {
     let (media, bytes) = blobs::fetch(&mut app.db.get().await?, &BlobId(blob)).await?;
     Ok(([(header::CONTENT_TYPE, media), (header::CACHE_CONTROL, FOR_EVER.to_owned())], bytes))
 }

@@ -83,7 +83,8 @@ pub async fn hand_off(
 
 /// A scene's name as a plain file name.
 fn file_stem(name: &str) -> String {
-    let plain: String = name.chars().map(|c| if c.is_ascii_alphanumeric() { c.to_ascii_lowercase() } else { '-' }).collect();
+    let plain: String =
+        name.chars().map(|c| if c.is_ascii_alphanumeric() { c.to_ascii_lowercase() } else { '-' }).collect();
     let parts: Vec<&str> = plain.split('-').filter(|p| !p.is_empty()).collect();
     if parts.is_empty() { "scene".to_owned() } else { parts.join("-") }
 }

@@ -55,7 +55,9 @@ pub async fn run_command(
 /// The last new ground a command brings, if it brings one from a file.
 fn new_ground(command: &Command) -> Option<&GroundSource> {
     match command {
-        Command::EditGround { edit: GroundEdit::Source { value: value @ GroundSource::Heightmap(_) } } => Some(value),
+        Command::EditGround { edit: GroundEdit::Source { value: value @ GroundSource::Heightmap(_) } } => {
+            Some(value)
+        }
         Command::All { commands } => commands.iter().rev().find_map(new_ground),
         _ => None,
     }

@@ -19,7 +19,10 @@ pub use scenes::{LayerView, SceneView};
 
 pub(crate) mod paths {
     //! Handlers, for the OpenAPI document.
-    pub use super::{blobs::*, events::*, handoff::*, history::*, nursery::*, plants::*, probe::*, scenes::*, stills::*, view::*};
+    pub use super::{
+        blobs::*, events::*, handoff::*, history::*, nursery::*, plants::*, probe::*, scenes::*, stills::*,
+        view::*,
+    };
 }
 
 use crate::app::App;
@@ -29,7 +32,10 @@ use axum::http::{HeaderValue, header};
 use axum::middleware::from_fn;
 use axum::routing::{delete, get, post};
 use std::time::Duration;
-use tower_http::compression::{CompressionLayer, predicate::{NotForContentType, Predicate, SizeAbove}};
+use tower_http::compression::{
+    CompressionLayer,
+    predicate::{NotForContentType, Predicate, SizeAbove},
+};
 use tower_http::limit::RequestBodyLimitLayer;
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
 use tower_http::set_header::SetResponseHeaderLayer;

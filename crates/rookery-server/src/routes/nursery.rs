@@ -63,7 +63,9 @@ pub async fn list_species() -> Json<Vec<SpeciesView>> {
 #[utoipa::path(get, path = "/api/species/{species}/forms/{form}/{detail}", tag = "nursery",
     params(("species" = String, Path), ("form" = u16, Path), ("detail" = String, Path, description = "`full`, `light` or `far`")),
     responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody)))]
-pub async fn get_form(Path((id, form, detail)): Path<(String, u16, String)>) -> Result<impl IntoResponse, ApiError> {
+pub async fn get_form(
+    Path((id, form, detail)): Path<(String, u16, String)>,
+) -> Result<impl IntoResponse, ApiError> {
     let species = species(&SpeciesId(id)).ok_or(ApiError::NotFound("species"))?;
     let detail = match detail.as_str() {
         "full" => Detail::Full,

@@ -63,7 +63,10 @@ pub async fn create_still(
 /// The contact sheet, newest first.
 #[utoipa::path(get, path = "/api/scenes/{scene}/stills", tag = "stills", params(("scene" = Uuid, Path)),
     responses((status = 200, body = [Still])))]
-pub async fn list_stills(State(app): State<App>, Path(scene): Path<Uuid>) -> Result<Json<Vec<Still>>, ApiError> {
+pub async fn list_stills(
+    State(app): State<App>,
+    Path(scene): Path<Uuid>,
+) -> Result<Json<Vec<Still>>, ApiError> {
     Ok(Json(stills::list(&app.db, scene).await?))
 }
 

@@ -57,7 +57,7 @@ vec3 skyLight(vec3 d) {
 vec3 lit(vec3 albedo, vec3 through, vec3 n, float open) {
   float c = dot(n, uSun);
   vec3 sun = uSunLight * (c > 0.0 ? albedo * c : through * -c) / 3.14159;
-  vec3 ambient = mix(uHorizon * 0.42 + albedo * 0.25, uZenith * 0.8 + uHorizon * 0.28, n.y * 0.5 + 0.5);
+  vec3 ambient = mix(uHorizon * 0.30 + uSunLight * albedo * 0.12, uZenith * 0.75 + uHorizon * 0.42, n.y * 0.5 + 0.5);
   return sun + (albedo + through * 0.5) * ambient * open;
 }
 

@@ -1,4 +1,4 @@
-import { DoubleSide, ShaderMaterial, Vector3 } from 'three'
+import { DoubleSide, FrontSide, ShaderMaterial, Vector3 } from 'three'
 import type { Color } from 'three'
 import { LIGHT_GLSL, lightUniforms } from './light'
 
@@ -13,7 +13,7 @@ vec3 tinted(vec3 albedo, vec2 tint) {
 export function meshMaterial(thin: boolean, height: number): ShaderMaterial {
   return new ShaderMaterial({
     uniforms: { ...lightUniforms, uThin: { value: thin ? 1 : 0 }, uHeight: { value: height } },
-    side: thin ? DoubleSide : undefined,
+    side: thin ? DoubleSide : FrontSide,
     vertexShader: /* glsl */ `
       ${LIGHT_GLSL}
       ${TINT_GLSL}

@@ -39,6 +39,7 @@ export class Stage {
   readonly plan = new OrthographicCamera(-1, 1, 1, -1, -6000, 6000)
   private mode: 'perspective' | 'plan' = 'perspective'
   private readonly renderer: WebGLRenderer
+  private readonly software: boolean
   private readonly scene = new Scene()
   private readonly sky: Mesh = makeSky()
   private readonly water: Mesh = makeWater()
@@ -53,9 +54,10 @@ export class Stage {
 
   constructor(canvas: HTMLCanvasElement, onFrame: (frame: Frame) => void) {
     this.onFrame = onFrame
-    this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' })
+    this.software = drawsInSoftware()
+    this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, powerPreference: 'high-performance' })
     this.renderer.outputColorSpace = SRGBColorSpace
-    this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2))
+    this.renderer.setPixelRatio(this.software ? 1 : Math.min(window.devicePixelRatio, 2))
     this.scene.add(this.sky, this.water)
     this.controls = { perspective: this.control(this.perspective), plan: this.control(this.plan) }
     this.controls.plan.enableRotate = false
@@ -112,7 +114,7 @@ export class Stage {
       this.scene.remove(this.ground.group)
       this.ground.dispose()
     }
-    this.ground = new GroundMesh(data)
+    this.ground = new GroundMesh(data, this.software ? 1 : 4)
     this.scene.add(this.ground.group)
     this.water.visible = data.water_m !== null
     this.water.position.y = data.water_m ?? 0
@@ -286,4 +288,13 @@ export class Stage {
     this.controls.plan.dispose()
     this.renderer.dispose()
   }
+}
+
+/** Whether the browser draws on the processor: then edges are not smoothed and far ground is coarser. */
+function drawsInSoftware(): boolean {
+  const gl = document.createElement('canvas').getContext('webgl')
+  const info = gl?.getExtension('WEBGL_debug_renderer_info')
+  const name = info ? String(gl!.getParameter(info.UNMASKED_RENDERER_WEBGL)) : ''
+  gl?.getExtension('WEBGL_lose_context')?.loseContext()
+  return /swiftshader|llvmpipe|software/i.test(name)
 }

@@ -73,9 +73,7 @@ mod tests {
 
     fn plane(a: f32, b: f32, cell: Vec2) -> Terrain {
         let n = 9;
-        let heights = (0..n * n)
-            .map(|i| a * (i % n) as f32 * cell.x + b * (i / n) as f32 * cell.y)
-            .collect();
+        let heights = (0..n * n).map(|i| a * (i % n) as f32 * cell.x + b * (i / n) as f32 * cell.y).collect();
         Terrain::new(n, n, cell, heights).unwrap()
     }
 
@@ -93,7 +91,9 @@ mod tests {
     #[test]
     fn aspect_is_the_downhill_bearing() {
         let cell = Vec2::ONE;
-        for (a, b, bearing) in [(-1.0, 0.0, 90.0), (1.0, 0.0, 270.0), (0.0, -1.0, 180.0), (0.0, 1.0, 0.0), (-1.0, -1.0, 135.0)] {
+        for (a, b, bearing) in
+            [(-1.0, 0.0, 90.0), (1.0, 0.0, 270.0), (0.0, -1.0, 180.0), (0.0, 1.0, 0.0), (-1.0, -1.0, 135.0)]
+        {
             for v in aspect_deg(&plane(a, b, cell)) {
                 assert!((v - bearing).abs() < 1e-3, "rise east {a}, south {b}: {v}, not {bearing}");
             }

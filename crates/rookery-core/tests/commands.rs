@@ -1,0 +1,135 @@
+//! Every command can be taken back exactly, and a refused one changes nothing.
+
+use proptest::prelude::*;
+use rookery_core::scene::*;
+
+fn response() -> impl Strategy<Value = Response> {
+    (proptest::array::uniform4(-5.0_f32..95.0), any::<bool>()).prop_map(|(ends, inverted)| {
+        let [start, full_from, full_to, end] = ends;
+        Response { start, full_from, full_to, end, inverted }
+    })
+}
+
+fn layer_edit() -> impl Strategy<Value = LayerEdit> {
+    let range = (-1.0_f32..4.0, -1.0_f32..4.0).prop_map(|(min, max)| Range { min, max });
+    prop_oneof![
+        "[ a-z]{0,12}".prop_map(|value| LayerEdit::Name { value }),
+        prop_oneof![Just("marram"), Just("boulder"), Just("moonflower")]
+            .prop_map(|s| LayerEdit::Species { value: SpeciesId(s.to_owned()) }),
+        any::<bool>().prop_map(|value| LayerEdit::Visible { value }),
+        any::<bool>().prop_map(|value| LayerEdit::Locked { value }),
+        any::<u32>().prop_map(|value| LayerEdit::Seed { value }),
+        (-10.0_f32..1100.0).prop_map(|value| LayerEdit::Amount { value: Amount::PerM2 { value } }),
+        any::<u32>().prop_map(|value| LayerEdit::Cap { value }),
+        (0_u32..4, response()).prop_map(|(id, response)| LayerEdit::Mask {
+            value: Mask { id: MaskId(id), quantity: Quantity::Slope, enabled: true, response },
+        }),
+        range.prop_map(|value| LayerEdit::Size { value }),
+        (-10.0_f32..200.0).prop_map(|value| LayerEdit::Tilt { value }),
+        Just(LayerEdit::Tilt { value: f32::NAN }),
+        (-20.0_f32..20.0).prop_map(|value| LayerEdit::Sink { value }),
+    ]
+}
+
+fn command() -> impl Strategy<Value = Command> {
+    let id = || (0_u32..5).prop_map(LayerId);
+    let one = prop_oneof![
+        "[ a-z]{0,12}".prop_map(|name| Command::RenameScene { name }),
+        (-2000.0_f32..2000.0)
+            .prop_map(|v| Command::EditGround { edit: GroundEdit::Water { value: Some(v) } }),
+        (-10.0_f32..5000.0).prop_map(|size_m| Command::EditGround {
+            edit: GroundEdit::Source {
+                value: GroundSource::Noise(NoiseGround { size_m, ..NoiseGround::default() })
+            },
+        }),
+        (id(), 0_u32..6).prop_map(|(id, place)| Command::MoveLayer { id, place }),
+        id().prop_map(|id| Command::RemoveLayer { id }),
+        (id(), id()).prop_map(|(id, copy)| Command::DuplicateLayer { id, copy }),
+        (id(), layer_edit()).prop_map(|(id, edit)| Command::EditLayer { id, edit }),
+        (Just(LayerId(1)), layer_edit()).prop_map(|(id, edit)| Command::EditLayer { id, edit }),
+        (0_u32..4, 0.0_f32..130.0)
+            .prop_map(|(id, value)| Command::EditShot { id: ShotId(id), edit: ShotEdit::View { value } }),
+        (0_u32..4).prop_map(|id| Command::RemoveShot { id: ShotId(id) }),
+    ];
+    one.prop_recursive(2, 8, 4, |inner| {
+        proptest::collection::vec(inner, 0..4).prop_map(|commands| Command::All { commands })
+    })
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(400))]
+
+    #[test]
+    fn undoing_a_run_of_commands_gives_the_first_document_back(commands in proptest::collection::vec(command(), 1..12)) {
+        let first = kittiwake_head();
+        let mut document = first.clone();
+        let mut inverses = Vec::new();
+        for c in &commands {
+            match apply(&document, c) {
+                Ok(applied) => {
+                    prop_assert!(check_document(&applied.document).is_ok(), "an accepted command broke a rule");
+                    inverses.push(applied.inverse);
+                    document = applied.document;
+                }
+                Err(refusal) => prop_assert!(!refusal.to_string().is_empty()),
+            }
+        }
+        for inverse in inverses.iter().rev() {
+            document = apply(&document, inverse).expect("an inverse is never refused").document;
+        }
+        prop_assert_eq!(document, first);
+    }
+
+    #[test]
+    fn commands_survive_being_written_down(c in command()) {
+        let text = serde_json::to_string(&c).unwrap();
+        // A number that is none becomes null in JSON, which no command accepts.
+        if !text.contains("null") {
+            prop_assert_eq!(serde_json::from_str::<Command>(&text).unwrap(), c);
+        }
+    }
+}
+
+#[test]
+fn a_duplicate_is_complete_and_independent() {
+    let first = kittiwake_head();
+    let id = first.layers[0].id;
+    let copy = LayerId(9);
+    let twice = apply(&first, &Command::DuplicateLayer { id, copy }).unwrap().document;
+    let (a, b) = (twice.layer(id).unwrap(), twice.layer(copy).unwrap());
+    assert_eq!(Layer { id, name: a.name.clone(), ..b.clone() }, *a);
+    assert_eq!(b.name, "Marram 2");
+    let edit = LayerEdit::Seed { value: 77 };
+    let parted = apply(&twice, &Command::EditLayer { id: copy, edit }).unwrap().document;
+    assert_eq!(parted.layer(id), twice.layer(id));
+}
+
+#[test]
+fn a_locked_layer_refuses_everything_but_unlocking_and_hiding() {
+    let first = kittiwake_head();
+    let id = first.layers[0].id;
+    let edit = |document: &Document, edit| apply(document, &Command::EditLayer { id, edit });
+    let locked = edit(&first, LayerEdit::Locked { value: true }).unwrap().document;
+    let refused = edit(&locked, LayerEdit::Seed { value: 2 }).unwrap_err();
+    assert_eq!(refused.to_string(), "the layer \u{201c}Marram\u{201d} is locked; unlock it to change it");
+    assert!(matches!(apply(&locked, &Command::RemoveLayer { id }), Err(Refusal::Locked { .. })));
+    assert!(edit(&locked, LayerEdit::Visible { value: false }).is_ok());
+    assert!(edit(&locked, LayerEdit::Locked { value: false }).is_ok());
+}
+
+#[test]
+fn an_unknown_field_or_a_negative_range_is_refused_with_its_name() {
+    let mut file = to_json(&kittiwake_head());
+    file["layers"][0]["colour"] = "red".into();
+    let e = serde_json::from_value::<Document>(file).unwrap_err().to_string();
+    assert!(e.contains("unknown field `colour`"), "{e}");
+    let mut document = kittiwake_head();
+    document.layers[0].stance.size = Range { min: 2.0, max: 1.0 };
+    assert_eq!(
+        check_document(&document).unwrap_err().to_string(),
+        "size runs from 2 down to 1; the first must not be larger"
+    );
+    document.layers[0].stance.size = Range { min: -2.0, max: 1.0 };
+    let e = check_document(&document).unwrap_err().to_string();
+    assert_eq!(e, "size is -2 times; it must be from 0.01 to 100 times");
+}
