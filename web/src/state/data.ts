@@ -2,6 +2,7 @@ import { QueryClient, keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { api, fetchBuffer, wanted, type Layer } from '../api/client'
 import { decodeGround, decodePlants } from '../api/buffers'
+import { loadSpecies } from '../view/stage/species'
 import { onJob, useScene } from './scene'
 
 export const queries = new QueryClient({
@@ -10,6 +11,12 @@ export const queries = new QueryClient({
 
 export function useSpecies() {
   return useQuery({ queryKey: ['species'], queryFn: () => wanted(api.GET('/api/species')) })
+}
+
+/** Starts fetching what any scene needs, before anything is drawn. */
+export function prefetch() {
+  const species = queries.fetchQuery({ queryKey: ['species'], queryFn: () => wanted(api.GET('/api/species')) })
+  species.then((all) => all.forEach((s) => void loadSpecies(s).catch(() => undefined))).catch(() => undefined)
 }
 
 /** The ground as the view draws it. Named by its contents, so it is fetched once. */

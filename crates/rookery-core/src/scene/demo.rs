@@ -10,7 +10,7 @@ pub fn kittiwake_head() -> Document {
         name: "Kittiwake Head".to_owned(),
         ground: Ground { source: GroundSource::Noise(NoiseGround::default()), water_m: Some(0.0) },
         layers: vec![marram(), boulders()],
-        shots: vec![from_the_cove(), over_the_head()],
+        shots: vec![through_the_marram(), from_the_cove(), over_the_head()],
     }
 }
 
@@ -84,30 +84,40 @@ fn boulders() -> Layer {
     }
 }
 
-fn from_the_cove() -> Shot {
+fn through_the_marram() -> Shot {
     Shot {
         id: ShotId(1),
-        name: "From the cove".to_owned(),
-        eye_m: [-4.0, 9.6, 92.0],
-        target_m: [-38.0, 11.0, 20.0],
+        name: "Through the marram".to_owned(),
+        eye_m: [40.0, 15.2, 70.0],
+        target_m: [-50.0, 12.0, 30.0],
         view_deg: 42.0,
         sun_azimuth_deg: 236.0,
         sun_elevation_deg: 34.0,
-        overcast: 0.15,
+        overcast: 0.1,
         width_px: 640,
         height_px: 360,
         samples: 16,
     }
 }
 
-fn over_the_head() -> Shot {
+fn from_the_cove() -> Shot {
     Shot {
         id: ShotId(2),
+        name: "From the cove".to_owned(),
+        eye_m: [20.0, 6.9, 90.0],
+        target_m: [-50.0, 4.7, 45.0],
+        ..through_the_marram()
+    }
+}
+
+fn over_the_head() -> Shot {
+    Shot {
+        id: ShotId(3),
         name: "Over the head".to_owned(),
         eye_m: [70.0, 78.0, 190.0],
         target_m: [-22.0, 8.0, 6.0],
         view_deg: 40.0,
         sun_elevation_deg: 42.0,
-        ..from_the_cove()
+        ..through_the_marram()
     }
 }

@@ -37,6 +37,7 @@ pub(super) fn serve(args: ServeArgs) -> Result<(), Failure> {
         if scenes::list(&app.db).await.map_err(Failure::other)?.is_empty() {
             scenes::create(&app.db, &kittiwake_head()).await.map_err(Failure::other)?;
         }
+        tokio::spawn(warm(app.clone()));
         if !args.no_worker {
             tokio::spawn(jobs::work(app.clone()));
         }
@@ -55,6 +56,17 @@ pub(super) fn serve(args: ServeArgs) -> Result<(), Failure> {
             .await
             .map_err(Failure::other)
     })
+}
+
+/// Grows the scene that was last worked on, so that it is at hand when a browser asks for it.
+async fn warm(app: App) {
+    let Ok(scenes) = scenes::list(&app.db).await else { return };
+    let Some(last) = scenes.first() else { return };
+    let Ok(scene) = scenes::fetch(&app.db, last.id).await else { return };
+    for layer in &scene.document.layers {
+        // A layer that cannot be grown says so to whoever asks for it.
+        let _ = app.growths.plants(&app.db, &scene.document, layer).await;
+    }
 }
 
 pub(super) fn worker(args: WorkerArgs) -> Result<(), Failure> {

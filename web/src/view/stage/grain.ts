@@ -1,6 +1,6 @@
 import { DataTexture, LinearFilter, LinearMipmapLinearFilter, RGBAFormat, RepeatWrapping } from 'three'
 
-const SIZE = 256
+const SIZE = 128
 
 /** A whole number's hash, 0 to 1. */
 function hash(x: number, y: number, salt: number): number {
@@ -23,7 +23,7 @@ function tiling(u: number, v: number, cells: number, salt: number): number {
 
 function fractal(u: number, v: number, cells: number, salt: number): number {
   let [sum, weight] = [0, 1]
-  for (let octave = 0; octave < 5; octave++) {
+  for (let octave = 0; octave < 4; octave++) {
     sum += weight * tiling(u, v, cells << octave, salt + octave)
     weight *= 0.58
   }

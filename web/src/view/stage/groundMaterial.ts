@@ -43,14 +43,25 @@ void main() {
     albedo = vec3(0.13, 0.10, 0.072) * (1.0 + 0.45 * layers);
   } else {
     float steep = smoothstep(0.93, 0.62, n.y);
-    vec4 fine = texture2D(uGrain, vPoint.xz * 0.27) * 2.0 - 1.0;
-    vec4 broad = texture2D(uGrain, vPoint.xz * 0.041) * 2.0 - 1.0;
-    vec4 wall = texture2D(uGrain, vec2((vPoint.x + vPoint.z) * 0.055, vPoint.y * 0.15)) * 2.0 - 1.0;
-    float flat_ = 0.30 * fine.r + 0.22 * broad.r;
-    float rock = 0.42 * wall.r + 0.25 * wall.g + 0.15 * fine.r;
-    albedo *= clamp(1.0 + mix(flat_, rock, steep), 0.45, 1.6);
-    vec2 tilt = mix(fine.ba + 0.5 * broad.ba, vec2(wall.b, fine.b) * 1.2, steep) * mix(0.32, 0.55, steep);
-    n = normalize(n + vec3(tilt.x, steep * wall.a * 0.7, tilt.y));
+    vec4 broad = texture2D(uGrain, vPoint.xz * 0.083) * 2.0 - 1.0;
+    vec2 tilt = 0.5 * broad.ba;
+    float tone = 0.24 * broad.r;
+    // Grain finer than a pixel only costs time.
+    if (dot(toPoint, toPoint) < 4900.0) {
+      vec4 fine = texture2D(uGrain, vPoint.xz * 0.61) * 2.0 - 1.0;
+      tone += 0.26 * fine.r;
+      tilt += 0.7 * fine.ba;
+    }
+    tilt *= 0.34;
+    float rise = 0.0;
+    if (steep > 0.0) {
+      vec4 wall = texture2D(uGrain, vec2((vPoint.x + vPoint.z) * 0.085, vPoint.y * 0.23)) * 2.0 - 1.0;
+      tone = mix(tone, 0.4 * wall.r + 0.28 * wall.g, steep);
+      tilt = mix(tilt, vec2(wall.b, wall.b) * 0.5, steep);
+      rise = steep * wall.a * 0.6;
+    }
+    albedo *= clamp(1.0 + tone, 0.45, 1.6);
+    n = normalize(n + vec3(tilt.x, rise, tilt.y));
   }
   vec3 colour = lit(albedo, vec3(0.0), n, 0.95);
   if (uMask > 0.5 && uCut < 0.5) {

@@ -19,7 +19,10 @@ export function sampleNormals(g: GroundBuffer): Float32Array {
       const sx = (heights[row * nx + east] - heights[row * nx + west]) / ((east - west) * dx)
       const sz = (heights[south * nx + column] - heights[north * nx + column]) / ((south - north) * dz)
       const length = Math.hypot(sx, 1, sz)
-      normals.set([-sx / length, 1 / length, -sz / length], (row * nx + column) * 3)
+      const i = (row * nx + column) * 3
+      normals[i] = -sx / length
+      normals[i + 1] = 1 / length
+      normals[i + 2] = -sz / length
     }
   }
   return normals
@@ -87,12 +90,17 @@ function tileGeometry(g: GroundBuffer, normals: Float32Array, column: number, ro
   const positions = new Float32Array(samples.length * 3)
   const normal = new Float32Array(samples.length * 3)
   const colours = new Float32Array(samples.length * 3)
-  samples.forEach((s, i) => {
-    const [x, z] = placeOf(g, s % g.nx, Math.floor(s / g.nx))
-    positions.set([x, g.heights[s] - (i < surface ? 0 : depth * cell), z], i * 3)
-    normal.set(normals.subarray(s * 3, s * 3 + 3), i * 3)
-    for (let c = 0; c < 3; c++) colours[i * 3 + c] = g.colours[s * 4 + c] / 255
-  })
+  for (let i = 0; i < samples.length; i++) {
+    const sample = samples[i]
+    const at = i * 3
+    positions[at] = ((sample % g.nx) / (g.nx - 1) - 0.5) * g.size_m[0]
+    positions[at + 1] = g.heights[sample] - (i < surface ? 0 : depth * cell)
+    positions[at + 2] = (Math.floor(sample / g.nx) / (g.nz - 1) - 0.5) * g.size_m[1]
+    for (let c = 0; c < 3; c++) {
+      normal[at + c] = normals[sample * 3 + c]
+      colours[at + c] = g.colours[sample * 4 + c] / 255
+    }
+  }
   const out = new BufferGeometry()
   out.setAttribute('position', new BufferAttribute(positions, 3))
   out.setAttribute('normal', new BufferAttribute(normal, 3))

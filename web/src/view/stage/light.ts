@@ -9,6 +9,8 @@ export const lightUniforms = {
   uHorizon: { value: new Color(0.4, 0.45, 0.5) },
   uOvercast: { value: 0 },
   uHaze: { value: 2600 },
+  /** Colour of far air. */
+  uAir: { value: new Color(0.3, 0.35, 0.4) },
   uExposure: { value: 1.45 },
 }
 
@@ -32,6 +34,8 @@ export function setLight(shot: Pick<Shot, 'sun_azimuth_deg' | 'sun_elevation_deg
   const mix = (clear: number, grey: number) => (clear * (1 - overcast) + grey * 3.0 * overcast) * scale
   lightUniforms.uZenith.value.setRGB(mix(0.5, 0.94), mix(0.82, 1.0), mix(1.55, 1.07))
   lightUniforms.uHorizon.value.setRGB(mix(1.9, 0.45), mix(2.2, 0.48), mix(2.6, 0.5))
+  const { uZenith, uHorizon, uAir } = lightUniforms
+  uAir.value.copy(uZenith.value).lerp(uHorizon.value, 0.9).multiplyScalar(0.8)
   lightUniforms.uOvercast.value = overcast
   lightUniforms.uHaze.value = 2600 - 1400 * overcast
 }
@@ -44,6 +48,7 @@ uniform vec3 uZenith;
 uniform vec3 uHorizon;
 uniform float uOvercast;
 uniform float uHaze;
+uniform vec3 uAir;
 uniform float uExposure;
 
 vec3 skyLight(vec3 d) {
@@ -62,9 +67,7 @@ vec3 lit(vec3 albedo, vec3 through, vec3 n, float open) {
 }
 
 vec3 aired(vec3 colour, vec3 toPoint) {
-  float d = length(toPoint);
-  vec3 level = normalize(vec3(toPoint.x, 0.03 * d, toPoint.z));
-  return mix(skyLight(level) * 0.8, colour, exp(-d / uHaze));
+  return mix(uAir, colour, exp(-length(toPoint) / uHaze));
 }
 
 // Khronos PBR Neutral, as in rookery-render/src/film.rs.

@@ -29,7 +29,7 @@ export interface CameraPlace {
 }
 
 /** A picture at rest should take no longer than this. */
-const PATIENCE_MS = 160
+const PATIENCE_MS = 250
 const SETTLE_MS = 180
 const MOVING_SHARE = 0.25
 
@@ -47,6 +47,7 @@ export class Stage {
   private readonly layers = new Map<number, PlantLayer>()
   private ground: GroundMesh | null = null
   private budget = 160_000
+  private frames = 0
   private moving = false
   private queued = 0
   private settleTimer = 0
@@ -204,6 +205,7 @@ export class Stage {
   }
 
   private move() {
+    if (!this.moving) this.sharpness(true)
     this.moving = true
     window.clearTimeout(this.settleTimer)
     this.settleTimer = window.setTimeout(() => this.settle(), SETTLE_MS)
@@ -211,8 +213,14 @@ export class Stage {
   }
 
   private settle() {
+    if (this.moving) this.sharpness(false)
     this.moving = false
     this.draw()
+  }
+
+  /** On the processor a moving picture is drawn at half its size. */
+  private sharpness(moving: boolean) {
+    if (this.software) this.renderer.setPixelRatio(moving ? 0.5 : 1)
   }
 
   /** Draws at the next frame. */
@@ -225,6 +233,8 @@ export class Stage {
   }
 
   private render() {
+    // An empty sky is no picture worth the wait.
+    if (!this.ground) return
     const start = performance.now()
     const camera = this.camera
     const height = this.renderer.getSize(new Vector2()).y * this.renderer.getPixelRatio()
@@ -259,7 +269,9 @@ export class Stage {
 
   /** More triangles where there is time for them, fewer where there is not. */
   private adapt(ms: number, triangles: number) {
-    if (ms > PATIENCE_MS * 1.3) this.budget = Math.max(40_000, this.budget * MathUtils.clamp(PATIENCE_MS / ms, 0.5, 0.9))
+    // The first frames also make the shaders.
+    if (this.frames++ < 4) return
+    if (ms > PATIENCE_MS * 1.3) this.budget = Math.max(90_000, this.budget * MathUtils.clamp(PATIENCE_MS / ms, 0.5, 0.9))
     else if (ms < PATIENCE_MS * 0.5 && triangles > this.budget * 0.6) this.budget = Math.min(6_000_000, this.budget * 1.5)
   }
 

@@ -1,0 +1,160 @@
+//! GLB and the plant table, read back.
+
+use glam::{Quat, Vec3};
+use rookery_core::cancel::CancelToken;
+use rookery_core::ground::{GroundModel, noise_terrain};
+use rookery_core::planting::{Plant, grow};
+use rookery_core::scene::{Amount, Document, Layer, NoiseGround, kittiwake_head};
+use rookery_formats::gltf::write_glb;
+use rookery_formats::table::{COLUMNS, write_csv};
+use rookery_formats::{GrownLayer, Handoff};
+use serde_json::Value;
+
+struct Scene {
+    document: Document,
+    ground: GroundModel,
+    grown: Vec<(Layer, Vec<Plant>)>,
+}
+
+fn scene() -> Scene {
+    let mut document = kittiwake_head();
+    document.layers[0].amount = Amount::Total { value: 800 };
+    document.layers[0].name = "Marram, \"tall\"".into();
+    let noise = NoiseGround { samples: 65, ..NoiseGround::default() };
+    let ground = GroundModel::new(noise_terrain::build(&noise).unwrap(), Some(0.0), 1);
+    let never = CancelToken::default();
+    let grown =
+        document.layers.iter().map(|l| (l.clone(), grow(&ground, l, &never).unwrap().plants)).collect();
+    Scene { document, ground, grown }
+}
+
+impl Scene {
+    fn handoff(&self) -> Handoff<'_> {
+        let layers = self.grown.iter().map(|(layer, plants)| GrownLayer { layer, plants }).collect();
+        Handoff { document: &self.document, ground: &self.ground, layers }
+    }
+}
+
+fn parts(glb: &[u8]) -> (Value, &[u8]) {
+    let word = |at: usize| u32::from_le_bytes(glb[at..at + 4].try_into().unwrap()) as usize;
+    assert_eq!((&glb[..4], word(4), word(8)), (b"glTF".as_slice(), 2, glb.len()));
+    let json = word(12);
+    assert_eq!(&glb[16..20], b"JSON");
+    let bin = 20 + json;
+    assert_eq!(&glb[bin + 4..bin + 8], b"BIN\0");
+    assert_eq!(word(bin) + bin + 8, glb.len());
+    (serde_json::from_slice(&glb[20..bin]).unwrap(), &glb[bin + 8..])
+}
+
+fn floats(root: &Value, bin: &[u8], accessor: &Value) -> Vec<Vec<f32>> {
+    let a = &root["accessors"][accessor.as_u64().unwrap() as usize];
+    assert_eq!(a["componentType"], 5126);
+    let wide = match a["type"].as_str().unwrap() {
+        "VEC3" => 3,
+        "VEC4" => 4,
+        other => panic!("{other}"),
+    };
+    let view = &root["bufferViews"][a["bufferView"].as_u64().unwrap() as usize];
+    let from = view["byteOffset"].as_u64().unwrap() as usize;
+    let count = a["count"].as_u64().unwrap() as usize;
+    assert_eq!(from % 4, 0);
+    assert_eq!(view["byteLength"].as_u64().unwrap() as usize, count * wide * 4);
+    let numbers: Vec<f32> = bin[from..from + count * wide * 4]
+        .chunks_exact(4)
+        .map(|b| f32::from_le_bytes(b.try_into().unwrap()))
+        .collect();
+    numbers.chunks_exact(wide).map(<[f32]>::to_vec).collect()
+}
+
+/// The text of EXT_mesh_gpu_instancing: equal counts, unit quaternions, and the same transforms as ours.
+#[test]
+fn instances_read_back_are_the_plants() {
+    let scene = scene();
+    let glb = write_glb(&scene.handoff()).unwrap();
+    let (root, bin) = parts(&glb);
+    assert_eq!(root["extensionsUsed"][0], "EXT_mesh_gpu_instancing");
+    let mut read = Vec::new();
+    for node in root["nodes"].as_array().unwrap() {
+        let attributes = &node["extensions"]["EXT_mesh_gpu_instancing"]["attributes"];
+        if attributes.is_null() {
+            continue;
+        }
+        let [t, r, s] = ["TRANSLATION", "ROTATION", "SCALE"].map(|k| floats(&root, bin, &attributes[k]));
+        assert!(t.len() == r.len() && r.len() == s.len() && !t.is_empty());
+        for ((t, r), s) in t.iter().zip(&r).zip(&s) {
+            let q = Quat::from_xyzw(r[0], r[1], r[2], r[3]);
+            assert!((q.length() - 1.0).abs() < 1e-5);
+            assert!(s[0] == s[1] && s[1] == s[2]);
+            read.push((Vec3::new(t[0], t[1], t[2]), q, s[0]));
+        }
+    }
+    let mut plants: Vec<_> =
+        scene.grown.iter().flat_map(|(_, p)| p).map(|p| (p.position_m, p.rotation, p.size)).collect();
+    assert_eq!(read.len(), plants.len());
+    let key = |p: &(Vec3, Quat, f32)| p.0.to_array().map(|c| (c * 1e4) as i64);
+    read.sort_by_key(key);
+    plants.sort_by_key(key);
+    for (a, b) in read.iter().zip(&plants) {
+        assert_eq!((a.0, a.2), (b.0, b.2));
+        assert!(a.1.dot(b.1).abs() > 1.0 - 1e-6);
+    }
+}
+
+#[test]
+fn every_accessor_stays_within_the_buffer_and_every_index_within_its_mesh() {
+    let scene = scene();
+    let glb = write_glb(&scene.handoff()).unwrap();
+    let (root, bin) = parts(&glb);
+    assert_eq!(root["buffers"][0]["byteLength"].as_u64().unwrap() as usize, bin.len());
+    for mesh in root["meshes"].as_array().unwrap() {
+        let primitive = &mesh["primitives"][0];
+        let vertices = floats(&root, bin, &primitive["attributes"]["POSITION"]).len();
+        for n in floats(&root, bin, &primitive["attributes"]["NORMAL"]) {
+            assert!((n.iter().map(|c| c * c).sum::<f32>() - 1.0).abs() < 1e-3);
+        }
+        let a = &root["accessors"][primitive["indices"].as_u64().unwrap() as usize];
+        let from = root["bufferViews"][a["bufferView"].as_u64().unwrap() as usize]["byteOffset"]
+            .as_u64()
+            .unwrap() as usize;
+        let count = a["count"].as_u64().unwrap() as usize;
+        assert_eq!(count % 3, 0);
+        for b in bin[from..from + count * 4].chunks_exact(4) {
+            assert!((u32::from_le_bytes(b.try_into().unwrap()) as usize) < vertices);
+        }
+    }
+}
+
+#[test]
+fn an_empty_scene_is_still_a_glb() {
+    let mut scene = scene();
+    scene.grown.clear();
+    let glb = write_glb(&scene.handoff()).unwrap();
+    let (root, _) = parts(&glb);
+    assert!(root["extensionsUsed"].is_null());
+    assert_eq!(root["nodes"].as_array().unwrap().len(), 1);
+}
+
+/// RFC 4180: lines end in CRLF, fields with quotes or commas are quoted and their quotes doubled, every line has as many
+/// fields as the head.
+#[test]
+fn the_plant_table_follows_rfc_4180_and_reads_back() {
+    let scene = scene();
+    let mut out = Vec::new();
+    write_csv(&scene.handoff(), &mut out).unwrap();
+    let text = String::from_utf8(out.clone()).unwrap();
+    assert!(text.starts_with("layer,species,form,id,x_m"));
+    assert!(text.contains("\"Marram, \"\"tall\"\"\",marram,"));
+    assert_eq!(text.matches('\n').count(), text.matches("\r\n").count());
+    let mut reader = csv::Reader::from_reader(out.as_slice());
+    let plants: Vec<&Plant> = scene.grown.iter().flat_map(|(_, p)| p).collect();
+    let rows: Vec<csv::StringRecord> = reader.records().map(Result::unwrap).collect();
+    assert_eq!(rows.len(), plants.len());
+    for (row, plant) in rows.iter().zip(plants) {
+        assert_eq!(row.len(), COLUMNS.len());
+        assert_eq!(u64::from_str_radix(&row[3], 16).unwrap(), plant.id.0);
+        let number = |i: usize| row[i].parse::<f32>().unwrap();
+        assert_eq!([number(4), number(5), number(6)], plant.position_m.to_array());
+        assert_eq!(number(11), plant.size);
+        assert!((0.0..=360.0).contains(&number(12)));
+    }
+}

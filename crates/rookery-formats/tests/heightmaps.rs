@@ -1,0 +1,191 @@
+//! Heightmaps: equal to what GDAL reads off them, and clear about what is wrong with bad ones.
+
+use png::{BitDepth, ColorType, Encoder};
+use proptest::prelude::*;
+use rookery_core::ground::{Terrain, analysis};
+use rookery_core::scene::{BlobId, HeightmapFormat, HeightmapGround};
+use rookery_formats::heightmap::{HeightmapError, inspect, terrain};
+
+const JACKSBORO: &[u8] = include_bytes!("data/jacksboro.asc");
+const GDAL_SLOPE: &str = include_str!("data/jacksboro_gdal_slope.txt");
+const GDAL_ASPECT: &str = include_str!("data/jacksboro_square_gdal_aspect.txt");
+
+fn settings(format: HeightmapFormat, width_m: f32, depth_m: f32, low_m: f32, high_m: f32) -> HeightmapGround {
+    HeightmapGround {
+        blob: BlobId(String::new()),
+        format,
+        name: "test".into(),
+        width_m,
+        depth_m,
+        low_m,
+        high_m,
+    }
+}
+
+fn jacksboro() -> Terrain {
+    let found = inspect(JACKSBORO).unwrap();
+    let (width, depth) = (found.width_m.unwrap(), found.depth_m.unwrap());
+    terrain(&settings(HeightmapFormat::AsciiGrid, width, depth, found.low, found.high), JACKSBORO).unwrap()
+}
+
+fn numbers(text: &str) -> Vec<f32> {
+    text.split_ascii_whitespace().map(|w| w.parse().unwrap()).collect()
+}
+
+/// Source: `gdaldem slope`, GDAL 3.6.2; see data/README.md.
+#[test]
+fn slope_equals_gdal_within_a_hundredth_of_a_degree() {
+    let t = jacksboro();
+    assert!((t.cell_m().x - 74.26605).abs() < 1e-3 && (t.cell_m().y - 92.66667).abs() < 1e-3);
+    let ours = analysis::slope_deg(&t);
+    let mut compared = 0;
+    for (i, (ours, gdal)) in ours.iter().zip(numbers(GDAL_SLOPE)).enumerate() {
+        if gdal != -9999.0 {
+            compared += 1;
+            assert!((ours - gdal).abs() < 0.01, "sample {i}: {ours} against {gdal}");
+        }
+    }
+    assert_eq!(compared, 62 * 62);
+}
+
+/// Source: `gdaldem aspect`, GDAL 3.6.2, which assumes square cells.
+#[test]
+fn aspect_equals_gdal_on_square_cells() {
+    let t = jacksboro();
+    let square = Terrain::new(t.nx(), t.nz(), glam::Vec2::splat(80.0), t.heights_zx().to_vec()).unwrap();
+    let mut compared = 0;
+    for (i, (ours, gdal)) in analysis::aspect_deg(&square).iter().zip(numbers(GDAL_ASPECT)).enumerate() {
+        if gdal != -9999.0 {
+            compared += 1;
+            let apart = (ours - gdal + 540.0).rem_euclid(360.0) - 180.0;
+            assert!(apart.abs() < 0.01, "sample {i}: {ours} against {gdal}");
+        }
+    }
+    assert!(compared > 3700, "{compared}");
+}
+
+fn png(width: u32, height: u32, colour: ColorType, depth: BitDepth, data: &[u8]) -> Vec<u8> {
+    let mut out = Vec::new();
+    let mut encoder = Encoder::new(&mut out, width, height);
+    encoder.set_color(colour);
+    encoder.set_depth(depth);
+    encoder.write_header().unwrap().write_image_data(data).unwrap();
+    out
+}
+
+#[test]
+fn a_16_bit_picture_spans_from_black_to_white() {
+    let grey = [0_u16, 32_768, 65_535, 13_107];
+    let data: Vec<u8> = grey.iter().flat_map(|g| g.to_be_bytes()).collect();
+    let file = png(2, 2, ColorType::Grayscale, BitDepth::Sixteen, &data);
+    let found = inspect(&file).unwrap();
+    assert_eq!((found.nx, found.nz, found.low, found.high, found.width_m), (2, 2, 0.0, 65_535.0, None));
+    let t = terrain(&settings(HeightmapFormat::Png, 100.0, 50.0, -10.0, 90.0), &file).unwrap();
+    let expected = [-10.0, 40.0, 90.0, 10.0];
+    assert!(t.heights_zx().iter().zip(expected).all(|(a, b)| (a - b).abs() < 1e-2), "{:?}", t.heights_zx());
+    assert_eq!(t.size_m(), glam::Vec2::new(100.0, 50.0));
+}
+
+#[test]
+fn an_8_bit_picture_is_read_over_the_same_range() {
+    let file = png(2, 2, ColorType::Grayscale, BitDepth::Eight, &[0, 255, 51, 102]);
+    let t = terrain(&settings(HeightmapFormat::Png, 10.0, 10.0, 0.0, 10.0), &file).unwrap();
+    assert_eq!(t.heights_zx(), [0.0, 10.0, 2.0, 4.0]);
+}
+
+fn error(bytes: &[u8]) -> String {
+    inspect(bytes).unwrap_err().to_string()
+}
+
+#[test]
+fn bad_pictures_are_refused_with_the_reason() {
+    let good = png(64, 64, ColorType::Grayscale, BitDepth::Eight, &[7; 64 * 64]);
+    assert!(
+        error(&good[..good.len() / 2]).starts_with("the PNG picture is damaged"),
+        "{}",
+        error(&good[..good.len() / 2])
+    );
+    let mut torn = good.clone();
+    let middle = torn.len() / 2;
+    torn[middle] ^= 0xFF;
+    assert!(error(&torn).starts_with("the PNG picture is damaged"));
+    let colour = png(2, 2, ColorType::Rgb, BitDepth::Eight, &[9; 12]);
+    assert_eq!(
+        error(&colour),
+        "the PNG picture is Rgb with 8 bits; heights need a grey picture with 8 or 16 bits"
+    );
+    assert_eq!(error(b"GIF89a......"), "this is neither a PNG picture nor an ESRI ASCII grid");
+    assert_eq!(error(b""), "this is neither a PNG picture nor an ESRI ASCII grid");
+}
+
+/// Only the head is read: no memory is spent on a picture of 1.6 thousand million pixels.
+#[test]
+fn a_picture_of_40000_by_40000_is_refused_from_its_head() {
+    let mut file = png(2, 2, ColorType::Grayscale, BitDepth::Sixteen, &[0; 8]);
+    file[16..20].copy_from_slice(&40_000_u32.to_be_bytes());
+    file[20..24].copy_from_slice(&40_000_u32.to_be_bytes());
+    let mut crc = u32::MAX;
+    for b in &file[12..29] {
+        crc ^= u32::from(*b);
+        for _ in 0..8 {
+            crc = if crc & 1 == 1 { (crc >> 1) ^ 0xEDB8_8320 } else { crc >> 1 };
+        }
+    }
+    file[29..33].copy_from_slice(&(!crc).to_be_bytes());
+    assert_eq!(
+        error(&file),
+        "40000 x 40000 heights are more than the limit of 4096 x 4096; scale the file down first"
+    );
+}
+
+#[test]
+fn bad_grids_are_refused_with_the_line_and_the_reason() {
+    let head = "ncols 3\nnrows 2\ncellsize 10\nNODATA_value -9999\n";
+    let grid = |rows: &str| error(format!("{head}{rows}").as_bytes());
+    assert_eq!(grid("1 2 3\n4 5\n"), "the head states 3 x 2 = 6 heights, the file has 5");
+    assert_eq!(grid("1 2 3\n4 5 6 7\n"), "the head states 3 x 2 = 6 heights, the file has 7");
+    assert_eq!(
+        grid("1 2 3\n4 -9999 -9999\n"),
+        "2 heights are missing (marked -9999), the first at row 2, column 2; fill them before bringing the grid in"
+    );
+    assert_eq!(grid("1 2 3\n4 high 6\n"), "line 6: a height is \u{201c}high\u{201d}, not a number");
+    assert_eq!(grid("1 2 3\n4 nan 6\n"), "line 6: a height is \u{201c}nan\u{201d}, not a number");
+    assert_eq!(error(b"ncols 3\nnrows two\n"), "line 2: nrows is \u{201c}two\u{201d}, not a whole number");
+    assert_eq!(error(b"ncols 3\nnrows 2\ncellsize 0\n"), "line 3: cellsize is 0; it must be above zero");
+    assert_eq!(error(b"ncols 3\nnrows 2\n1 2 3\n4 5 6\n"), "the grid's head lacks cellsize");
+    assert_eq!(
+        error(b"ncols 3\nnrows 2\ncolour 4\n"),
+        "line 3: \u{201c}colour\u{201d} is not part of an ASCII grid's head"
+    );
+    let huge = error(b"ncols 40000\nnrows 40000\ncellsize 1\n0 0\n");
+    assert_eq!(
+        huge,
+        "40000 x 40000 heights are more than the limit of 4096 x 4096; scale the file down first"
+    );
+}
+
+proptest! {
+    /// Whatever the bytes, a reader answers; it never panics.
+    #[test]
+    fn any_bytes_are_read_or_refused(mut bytes in proptest::collection::vec(any::<u8>(), 0..400), kind in 0..3) {
+        let start: &[u8] = match kind {
+            0 => b"\x89PNG\r\n\x1a\n",
+            1 => b"ncols 3\nnrows 2\ncellsize 1\n",
+            _ => b"",
+        };
+        bytes.splice(0..0, start.iter().copied());
+        let _ = inspect(&bytes);
+    }
+
+    #[test]
+    fn damaged_good_files_are_read_or_refused(at in 0_usize..16_000, to: u8) {
+        let mut file = JACKSBORO.to_vec();
+        let at = at % file.len();
+        file[at] = to;
+        match inspect(&file) {
+            Ok(found) => prop_assert!(found.nx * found.nz == 4096),
+            Err(HeightmapError::Terrain(e)) => prop_assert!(!e.to_string().is_empty()),
+            Err(e) => prop_assert!(!e.to_string().is_empty()),
+        }
+    }
+}

@@ -1,0 +1,58 @@
+//! The buffers of the view: arrays where their layout says, and a sample for the decoder's own test.
+
+use glam::{Quat, Vec2, Vec3};
+use rookery_core::ground::{GroundModel, Terrain};
+use rookery_core::planting::{Growth, Plant, PlantId, Tally};
+use rookery_formats::view::{VIEW_SAMPLES, encode_ground, encode_plants};
+
+/// What `web/src/api/buffers.test.ts` decodes. Kept beside it, and compared here, so that both sides see the same bytes.
+const SAMPLE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/api/plants.sample.bin");
+
+fn growth() -> Growth {
+    let plants = (0..3)
+        .map(|i| Plant {
+            id: PlantId(i),
+            position_m: Vec3::new(i as f32, 0.5, -2.0 * i as f32),
+            rotation: Quat::from_xyzw(0.0, 0.6, 0.0, 0.8),
+            size: 1.0 + 0.25 * i as f32,
+            form: i as u16,
+            tint: 0x1234 + i as u16,
+        })
+        .collect();
+    let tally = Tally {
+        asked: 3,
+        placed: 3,
+        candidates: 3,
+        refused: vec![],
+        ground_m2: 9.0,
+        allowed_m2: 9.0,
+        mask_shares: vec![],
+    };
+    Growth { plants, tally }
+}
+
+#[test]
+fn the_decoders_sample_is_what_the_encoder_writes() {
+    let bytes = encode_plants(&growth());
+    if std::env::var_os("ROOKERY_WRITE_SAMPLES").is_some() {
+        std::fs::write(SAMPLE, &bytes).unwrap();
+    }
+    assert_eq!(std::fs::read(SAMPLE).unwrap(), bytes, "ROOKERY_WRITE_SAMPLES=1 writes it anew");
+}
+
+#[test]
+fn a_fine_ground_is_thinned_and_keeps_its_size_and_its_corners() {
+    let n = 1000;
+    let heights: Vec<f32> = (0..n * n).map(|i| (i % n) as f32 + (i / n) as f32 * 0.001).collect();
+    let ground = GroundModel::new(Terrain::new(n, n, Vec2::splat(2.0), heights.clone()).unwrap(), None, 1);
+    let bytes = encode_ground(&ground);
+    let length = u32::from_le_bytes(bytes[4..8].try_into().unwrap()) as usize;
+    let head: serde_json::Value = serde_json::from_slice(&bytes[8..8 + length]).unwrap();
+    let (nx, nz) = (head["nx"].as_u64().unwrap() as usize, head["nz"].as_u64().unwrap() as usize);
+    assert!(nx <= VIEW_SAMPLES && nz <= VIEW_SAMPLES);
+    assert_eq!(head["size_m"][0], 1998.0);
+    let start = (8 + length).next_multiple_of(4);
+    let height = |i: usize| f32::from_le_bytes(bytes[start + i * 4..start + i * 4 + 4].try_into().unwrap());
+    assert_eq!((height(0), height(nx * nz - 1)), (heights[0], heights[n * n - 1]));
+    assert_eq!(bytes.len(), start + nx * nz * 12);
+}

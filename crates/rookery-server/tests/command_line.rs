@@ -1,0 +1,119 @@
+//! The command line, as a user runs it.
+
+use serde_json::Value;
+use std::path::Path;
+use std::process::{Command, Output};
+
+fn rookery(dir: &Path, args: &[&str]) -> Output {
+    Command::new(env!("CARGO_BIN_EXE_rookery")).args(args).current_dir(dir).output().unwrap()
+}
+
+fn text(bytes: &[u8]) -> String {
+    String::from_utf8_lossy(bytes).into_owned()
+}
+
+struct Folder(std::path::PathBuf);
+
+impl Folder {
+    fn new(name: &str) -> Self {
+        let dir = std::env::temp_dir().join(format!("rookery-{name}-{}", std::process::id()));
+        std::fs::create_dir_all(&dir).unwrap();
+        let demo = rookery(&dir, &["scene", "demo"]);
+        std::fs::write(dir.join("scene.json"), demo.stdout).unwrap();
+        Self(dir)
+    }
+}
+
+impl Drop for Folder {
+    fn drop(&mut self) {
+        let _ = std::fs::remove_dir_all(&self.0);
+    }
+}
+
+#[test]
+fn a_scene_is_edited_grown_measured_probed_rendered_and_exported() {
+    let folder = Folder::new("work");
+    let dir = &folder.0;
+    let total = r#"{"do":"edit_layer","id":1,"edit":{"set":"amount","value":{"unit":"total","value":500}}}"#;
+    let edited = rookery(dir, &["scene", "edit", "scene.json", total]);
+    assert!(edited.status.success(), "{}", text(&edited.stderr));
+    std::fs::write(dir.join("small.json"), edited.stdout).unwrap();
+
+    let grown = rookery(dir, &["grow", "small.json", "--out", "plants.csv", "--report", "report.json"]);
+    assert!(grown.status.success(), "{}", text(&grown.stderr));
+    let report: Value = serde_json::from_slice(&std::fs::read(dir.join("report.json")).unwrap()).unwrap();
+    assert_eq!(report[0]["tally"]["placed"], 500);
+    let rows = std::fs::read_to_string(dir.join("plants.csv")).unwrap().lines().count() as u64;
+    assert_eq!(rows, 1 + 500 + report[1]["tally"]["placed"].as_u64().unwrap());
+    let measured: Value = serde_json::from_slice(&rookery(dir, &["measure", "small.json"]).stdout).unwrap();
+    assert_eq!(measured, report);
+
+    let asked: Value =
+        serde_json::from_slice(&rookery(dir, &["probe", "small.json", "--at", "-40,0"]).stdout).unwrap();
+    assert_eq!(asked[0]["name"], "Marram");
+
+    let size = ["--size", "48x27", "--samples", "1", "--out", "still.png"];
+    let still =
+        rookery(dir, &[&["render", "small.json", "--shot", "From the cove"], size.as_slice()].concat());
+    assert!(still.status.success(), "{}", text(&still.stderr));
+    assert_eq!(&std::fs::read(dir.join("still.png")).unwrap()[1..4], b"PNG");
+    assert!(rookery(dir, &["export", "small.json", "--to", "out.glb"]).status.success());
+    assert_eq!(&std::fs::read(dir.join("out.glb")).unwrap()[..4], b"glTF");
+}
+
+#[test]
+fn a_heightmap_beside_the_scene_file_becomes_its_ground() {
+    let folder = Folder::new("map");
+    let dir = &folder.0;
+    std::fs::write(dir.join("ridge.asc"), "ncols 3\nnrows 2\ncellsize 50\n1 2 3\n4 5 9\n").unwrap();
+    let read: Value = serde_json::from_slice(&rookery(dir, &["inspect", "ridge.asc"]).stdout).unwrap();
+    assert_eq!((&read["inspection"]["width_m"], &read["inspection"]["high"]), (&100.0.into(), &9.0.into()));
+    let command = format!(
+        r#"{{"do":"edit_ground","edit":{{"set":"source","value":{{"kind":"heightmap","blob":{},"format":"ascii_grid",
+        "name":"ridge.asc","width_m":100,"depth_m":50,"low_m":1,"high_m":9}}}}}}"#,
+        read["blob"]
+    );
+    let edited = rookery(dir, &["scene", "edit", "scene.json", &command]);
+    assert!(edited.status.success(), "{}", text(&edited.stderr));
+    std::fs::write(dir.join("ridge.json"), edited.stdout).unwrap();
+    assert!(rookery(dir, &["measure", "ridge.json"]).status.success());
+    std::fs::remove_file(dir.join("ridge.asc")).unwrap();
+    let lost = rookery(dir, &["measure", "ridge.json"]);
+    assert_eq!(lost.status.code(), Some(2));
+    assert!(
+        text(&lost.stderr).contains("the ground needs the file \u{201c}ridge.asc\u{201d}"),
+        "{}",
+        text(&lost.stderr)
+    );
+}
+
+#[test]
+fn bad_input_exits_with_2_and_says_what_was_wrong() {
+    let folder = Folder::new("bad");
+    let dir = &folder.0;
+    let scene = std::fs::read_to_string(dir.join("scene.json")).unwrap();
+    std::fs::write(dir.join("unknown.json"), scene.replacen("\"seed\"", "\"sead\"", 1)).unwrap();
+    std::fs::write(dir.join("range.json"), scene.replace("\"min\": 0.75", "\"min\": -0.75")).unwrap();
+    std::fs::write(dir.join("torn.json"), &scene[..scene.len() / 2]).unwrap();
+    std::fs::write(dir.join("bad.asc"), "ncols 2\nnrows 2\ncellsize 1\n1 2 3\n").unwrap();
+    let cases: [(&[&str], &str); 9] = [
+        (&["measure", "none.json"], "none.json cannot be read"),
+        (&["measure", "unknown.json"], "unknown field `sead`"),
+        (&["measure", "range.json"], "size is -0.75 times; it must be from 0.01 to 100 times"),
+        (&["measure", "torn.json"], "EOF while parsing"),
+        (&["inspect", "bad.asc"], "the head states 2 x 2 = 4 heights, the file has 3"),
+        (&["export", "scene.json", "--to", "out.xyz"], "must end in .glb or .csv"),
+        (
+            &["render", "scene.json", "--shot", "Nowhere", "--out", "s.png"],
+            "this scene has: Through the marram",
+        ),
+        (&["render", "scene.json", "--size", "0x9", "--out", "s.png"], "the picture's width is 0 pixels"),
+        (&["probe", "scene.json", "--at", "9999,0"], "is not on the ground"),
+    ];
+    for (args, words) in cases {
+        let out = rookery(dir, args);
+        assert_eq!(out.status.code(), Some(2), "{args:?}: {}", text(&out.stderr));
+        assert!(text(&out.stderr).contains(words), "{args:?}: {}", text(&out.stderr));
+    }
+    assert!(!dir.join("s.png").exists());
+}

@@ -1,0 +1,220 @@
+//! What is derived from a scene: grounds, plants, handoff, stills.
+
+
+use axum::body::Body;
+use axum::http::{Request, StatusCode};
+use crate::common::Stage;
+use serde_json::{Value, json};
+use std::time::Duration;
+
+const JACKSBORO: &[u8] = include_bytes!("../../../rookery-formats/tests/data/jacksboro.asc");
+
+fn plants_path(scene: &Value, layer: usize) -> String {
+    let l = &scene["layers"][layer];
+    format!(
+        "/api/scenes/{}/layers/{}/plants/{}",
+        scene["id"].as_str().unwrap(),
+        l["id"],
+        l["plants_key"].as_str().unwrap()
+    )
+}
+
+fn head(bytes: &[u8]) -> Value {
+    let length = u32::from_le_bytes(bytes[4..8].try_into().unwrap()) as usize;
+    serde_json::from_slice(&bytes[8..8 + length]).unwrap()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn plants_come_by_the_name_of_their_contents() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let (status, bytes) = stage.bytes(&plants_path(&scene, 1)).await;
+    assert_eq!((status, &bytes[..4]), (StatusCode::OK, b"RKPL".as_slice()));
+    let info = head(&bytes);
+    assert_eq!(info["count"], info["tally"]["placed"]);
+    // The same as the core grows without a server.
+    let document = rookery_core::scene::kittiwake_head();
+    let ground = rookery_formats::ground_model(&document.ground, |_| None).unwrap();
+    let grown = rookery_core::planting::grow(&ground, &document.layers[1], &Default::default()).unwrap();
+    assert_eq!(bytes, rookery_formats::view::encode_plants(&grown));
+    let edit = json!({"do": "edit_layer", "id": 2, "edit": {"set": "sink", "value": 0.1}});
+    let (_, changed) = stage.command(&scene, edit).await;
+    assert_eq!(stage.bytes(&plants_path(&scene, 1)).await.0, StatusCode::GONE);
+    assert_eq!(stage.bytes(&plants_path(&changed, 1)).await.0, StatusCode::OK);
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_amount_beyond_memory_is_refused_before_it_is_tried() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let edit = json!({"do": "edit_layer", "id": 1, "edit": {"set": "amount", "value": {"unit": "per_m2", "value": 1000.0}}});
+    let (_, scene) = stage.command(&scene, edit).await;
+    let (status, body) = stage.ask("GET", &plants_path(&scene, 0), None).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(
+        body["message"].as_str().unwrap().contains("57600000 places, more than the limit of 30000000"),
+        "{body}"
+    );
+    stage.end().await;
+}
+
+async fn upload(stage: &Stage, bytes: &[u8]) -> (StatusCode, Value) {
+    let request =
+        Request::builder().method("POST").uri("/api/heightmaps").body(Body::from(bytes.to_vec())).unwrap();
+    let (status, body) = stage.raw(request).await;
+    (status, serde_json::from_slice(&body).unwrap_or(Value::Null))
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_heightmap_is_read_first_and_becomes_the_ground_when_asked_for() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let (status, read) = upload(&stage, JACKSBORO).await;
+    assert_eq!((status, &read["inspection"]["nx"]), (StatusCode::CREATED, &json!(64)));
+    let info = &read["inspection"];
+    let source = json!({"kind": "heightmap", "blob": read["blob"], "format": info["format"], "name": "jacksboro.asc",
+        "width_m": info["width_m"], "depth_m": info["depth_m"], "low_m": info["low"], "high_m": info["high"]});
+    let edit = |source: &Value| json!({"do": "edit_ground", "edit": {"set": "source", "value": source}});
+    let (status, changed) = stage.command(&scene, edit(&source)).await;
+    assert_eq!(status, StatusCode::OK, "{changed}");
+    let path = format!(
+        "/api/scenes/{}/ground/{}",
+        scene["id"].as_str().unwrap(),
+        changed["ground_key"].as_str().unwrap()
+    );
+    let (status, bytes) = stage.bytes(&path).await;
+    assert_eq!((status, &bytes[..4], &head(&bytes)["nx"]), (StatusCode::OK, b"RKGR".as_slice(), &json!(64)));
+    // A ground whose file is not there never gets into the document.
+    let mut lost = source.clone();
+    lost["blob"] = "0".repeat(64).into();
+    let (status, body) = stage.command(&changed, edit(&lost)).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(body["message"].as_str().unwrap().contains("which is missing"), "{body}");
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn bad_and_oversized_uploads_are_refused_with_the_reason() {
+    let stage = Stage::new().await;
+    let (status, body) = upload(&stage, b"\x89PNG\r\n\x1a\n torn").await;
+    assert_eq!((status, &body["code"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("bad_heightmap")));
+    let (status, body) = upload(&stage, b"ncols 40000\nnrows 40000\ncellsize 1\n").await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(body["message"].as_str().unwrap().contains("40000 x 40000"), "{body}");
+    let (status, _) = upload(&stage, &vec![b' '; (64 << 20) + 1]).await;
+    assert_eq!(status, StatusCode::PAYLOAD_TOO_LARGE);
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn handoff_and_probe_answer_for_a_scene() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let id = scene["id"].as_str().unwrap();
+    let edit = json!({"do": "edit_layer", "id": 1, "edit": {"set": "amount", "value": {"unit": "total", "value": 300}}});
+    stage.command(&scene, edit).await;
+    let (status, glb) = stage.bytes(&format!("/api/scenes/{id}/handoff/glb")).await;
+    assert_eq!((status, &glb[..4]), (StatusCode::OK, b"glTF".as_slice()));
+    let (_, csv) = stage.bytes(&format!("/api/scenes/{id}/handoff/csv")).await;
+    assert_eq!(String::from_utf8(csv).unwrap().lines().filter(|l| l.starts_with("Marram,")).count(), 300);
+    let (_, file) = stage.bytes(&format!("/api/scenes/{id}/handoff/json")).await;
+    assert!(serde_json::from_slice::<rookery_core::scene::Document>(&file).is_ok());
+    let (_, words) = stage.ask("GET", &format!("/api/scenes/{id}/probe?x=40&z=70"), None).await;
+    assert_eq!(words[0]["name"], "Marram");
+    assert!(words[0]["verdict"]["share"].as_f64().unwrap() > 0.5);
+    let (status, _) = stage.ask("GET", &format!("/api/scenes/{id}/probe?x=4000&z=70"), None).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    stage.end().await;
+}
+
+async fn until(stage: &Stage, job: &str, wanted: impl Fn(&Value) -> bool) -> Value {
+    for _ in 0..600 {
+        let (_, now) = stage.ask("GET", &format!("/api/jobs/{job}"), None).await;
+        if wanted(&now) {
+            return now;
+        }
+        tokio::time::sleep(Duration::from_millis(100)).await;
+    }
+    panic!("the job did not get there");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_still_is_taken_kept_stopped_and_compared() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let id = scene["id"].as_str().unwrap();
+    let worker = tokio::spawn(rookery_server::jobs::work(stage.app.clone()));
+    let stills = format!("/api/scenes/{id}/stills");
+    let take = |body: Value| stage.ask("POST", &stills, Some(body));
+    let small = json!({"shot": 1, "width_px": 64, "height_px": 36, "samples": 1});
+    let (status, first) = take(small.clone()).await;
+    assert_eq!(status, StatusCode::ACCEPTED);
+    let done = until(&stage, first["job"]["id"].as_str().unwrap(), |j| {
+        j["state"] == "done" || j["state"] == "failed"
+    })
+    .await;
+    assert_eq!(done["state"], "done", "{done}");
+    let (_, list) = stage.ask("GET", &stills, None).await;
+    let (status, png) = stage.bytes(&format!("/api/blobs/{}", list[0]["picture"].as_str().unwrap())).await;
+    assert_eq!((status, &png[1..4]), (StatusCode::OK, b"PNG".as_slice()));
+
+    // A long one is stopped half-way and leaves nothing behind.
+    let (_, long) = take(json!({"shot": 1, "width_px": 1920, "height_px": 1080, "samples": 256})).await;
+    let job = long["job"]["id"].as_str().unwrap().to_owned();
+    until(&stage, &job, |j| j["state"] == "working").await;
+    stage.ask("POST", &format!("/api/jobs/{job}/stop"), None).await;
+    until(&stage, &job, |j| j["state"] == "stopped").await;
+
+    let edit = json!({"do": "edit_layer", "id": 1, "edit": {"set": "seed", "value": 42}});
+    stage.command(&scene, edit).await;
+    let (_, second) = take(small).await;
+    until(&stage, second["job"]["id"].as_str().unwrap(), |j| j["state"] == "done").await;
+    let (a, b) = (first["still"].as_str().unwrap(), second["still"].as_str().unwrap());
+    let (_, differences) = stage.ask("GET", &format!("/api/stills/{a}/differences/{b}"), None).await;
+    assert_eq!(differences, json!([{"setting": "Marram / seed", "before": "1", "after": "42"}]));
+    let (_, list) = stage.ask("GET", &stills, None).await;
+    assert_eq!(list.as_array().unwrap().len(), 2);
+
+    let (status, body) = take(json!({"shot": 1, "samples": 0})).await;
+    assert_eq!((status, &body["code"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("refused")));
+    worker.abort();
+    stage.end().await;
+}
+
+/// A worker that dies holds its job only until its lease runs out.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_job_whose_worker_is_lost_is_taken_again_and_given_up_after_three() {
+    use diesel_async::RunQueryDsl;
+    use rookery_server::db::jobs;
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let path = format!("/api/scenes/{}/stills", scene["id"].as_str().unwrap());
+    stage.ask("POST", &path, Some(json!({"shot": 1}))).await;
+    let expire = async || {
+        let mut conn = stage.app.db.get().await.unwrap();
+        diesel::sql_query("UPDATE jobs SET leased_until = now() - interval '1 second'")
+            .execute(&mut conn)
+            .await
+            .unwrap();
+    };
+    for attempt in 1..=3 {
+        let job = jobs::take(&stage.app.db, &format!("worker {attempt}")).await.unwrap().unwrap();
+        assert_eq!((job.attempts, job.state.as_str()), (attempt, "working"));
+        assert!(jobs::take(&stage.app.db, "another").await.unwrap().is_none(), "a held job was taken");
+        expire().await;
+        if attempt > 1 {
+            let lost = format!("worker {}", attempt - 1);
+            assert!(
+                jobs::beat(&stage.app.db, job.id, &lost, 0.5).await.unwrap(),
+                "a lost worker was not told to stop"
+            );
+        }
+        if attempt == 3 {
+            expire().await;
+            assert!(jobs::take(&stage.app.db, "last").await.unwrap().is_none());
+            assert_eq!(jobs::fetch(&stage.app.db, job.id).await.unwrap().state, "failed");
+        }
+    }
+    stage.end().await;
+}
