@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { useEffect, useId, useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { Hint } from './Hint'
 import { parseNumber, showNumber } from './parse'
 
@@ -40,6 +40,12 @@ export function NumberField(props: NumberFieldProps) {
     if (!drag.current) setDragged(null)
   }, [value])
 
+  // What a field holds is chosen whole, so that typing replaces it.
+  const typing = text !== null
+  useLayoutEffect(() => {
+    if (typing) input.current?.select()
+  }, [typing])
+
   const commit = () => {
     if (text === null) return
     const parsed = parseNumber(text, unit)
@@ -53,7 +59,7 @@ export function NumberField(props: NumberFieldProps) {
   const keys = (e: KeyboardEvent) => {
     if (e.key === 'Enter') {
       commit()
-      input.current?.select()
+      input.current?.blur()
     } else if (e.key === 'Escape') {
       setText(null)
       setWrong(false)
@@ -91,6 +97,7 @@ export function NumberField(props: NumberFieldProps) {
     <span
       className={`flex h-7 min-w-0 cursor-ew-resize items-center gap-1 rounded-md border bg-panel px-2 focus-within:cursor-text ${wrong ? 'border-iron' : 'border-rule hover:border-soft'} ${disabled ? 'opacity-50' : ''}`}
       onPointerDown={down}
+      onMouseDown={(e) => document.activeElement !== input.current && e.preventDefault()}
       onPointerMove={move}
       onPointerUp={up}
       onPointerCancel={up}
@@ -107,11 +114,7 @@ export function NumberField(props: NumberFieldProps) {
         aria-label={hideLabel ? label : undefined}
         aria-invalid={wrong}
         value={shown}
-        onFocus={(e) => {
-          setText(showNumber(value, Math.max(digits, 3)))
-          const target = e.currentTarget
-          requestAnimationFrame(() => target.select())
-        }}
+        onFocus={() => setText(showNumber(value, Math.max(digits, 3)))}
         onChange={(e) => {
           setText(e.currentTarget.value)
           setWrong(false)

@@ -88,6 +88,7 @@ export function View() {
       data-testid="view"
       data-plants={frame?.plants ?? 0}
       data-settled={frame?.settled ?? false}
+      data-frame={frame?.number}
       data-frame-ms={frame ? Math.round(frame.ms) : undefined}
       className={`relative min-h-0 min-w-0 flex-1 overflow-hidden bg-well ${probing ? 'cursor-help' : 'cursor-crosshair'}`}
       onPointerMove={hover}

@@ -10,13 +10,10 @@ pub use work::{Pool, pool};
 
 use crate::db::{Db, blobs};
 use crate::error::ApiError;
-use rookery_core::cancel::CancelToken;
 use rookery_core::ground::GroundModel;
 use rookery_core::planting::pattern::EvenPattern;
 use rookery_core::planting::{GrowError, Growth, grow_with};
-use rookery_core::scene::{
-    ContentKey, Document, Ground, GroundSource, Layer, Pattern, ground_key, layer_key,
-};
+use rookery_core::scene::{Document, Ground, GroundSource, Layer, Pattern, ground_key, layer_key};
 use rookery_formats::ground_model;
 use slots::Slots;
 use std::sync::{Arc, Mutex};
@@ -34,7 +31,7 @@ pub struct Growths {
     grounds: Slots<GroundModel>,
     plants: Slots<Growth>,
     /// Last used at the end.
-    evens: Mutex<Vec<(EvenKey, Arc<Mutex<EvenPattern>>)>>,
+    evens: Mutex<Vec<(EvenKey, Arc<tokio::sync::Mutex<EvenPattern>>)>>,
 }
 
 impl Default for Growths {
@@ -58,84 +55,69 @@ impl Growths {
     ///
     /// # Errors
     /// When the file is missing or unreadable.
-    pub async fn ground(self: &Arc<Self>, db: &Db, ground: &Ground) -> Result<Arc<GroundModel>, ApiError> {
+    pub async fn ground(&self, db: &Db, ground: &Ground) -> Result<Arc<GroundModel>, ApiError> {
         let key = ground_key(ground);
         if let Some(found) = self.grounds.get(&key) {
             return Ok(found);
         }
-        let file = match &ground.source {
-            GroundSource::Noise(_) => None,
-            GroundSource::Heightmap(h) => match blobs::fetch(&mut db.get().await?, &h.blob).await {
-                Ok((_, bytes)) => Some(bytes),
-                Err(ApiError::NotFound(_)) => None,
-                Err(e) => return Err(e),
-            },
+        let make = async {
+            let file = match &ground.source {
+                GroundSource::Noise(_) => None,
+                GroundSource::Heightmap(h) => match blobs::fetch(&mut db.get().await?, &h.blob).await {
+                    Ok((_, bytes)) => Some(bytes),
+                    Err(ApiError::NotFound(_)) => None,
+                    Err(e) => return Err(e),
+                },
+            };
+            let ground = ground.clone();
+            self.pool
+                .run(move |_| {
+                    let model = ground_model(&ground, |_| file)?;
+                    let bytes = model.terrain.heights_zx().len() * 20;
+                    Ok((model, bytes))
+                })
+                .await
         };
-        let (this, ground) = (self.clone(), ground.clone());
-        self.pool.run(move |_| this.ground_now(key, &ground, file)).await
-    }
-
-    fn ground_now(
-        &self,
-        key: ContentKey,
-        ground: &Ground,
-        file: Option<Vec<u8>>,
-    ) -> Result<Arc<GroundModel>, ApiError> {
-        self.grounds.get_or_make(key, || {
-            let model = ground_model(ground, |_| file)?;
-            let bytes = model.terrain.heights_zx().len() * 20;
-            Ok((model, bytes))
-        })
+        self.grounds.get_or_make(key, make).await
     }
 
     /// The plants of a layer. When the caller goes away, so does the work.
     ///
     /// # Errors
     /// When the ground cannot be made or the amount is too much.
-    pub async fn plants(
-        self: &Arc<Self>,
-        db: &Db,
-        document: &Document,
-        layer: &Layer,
-    ) -> Result<Arc<Growth>, ApiError> {
+    pub async fn plants(&self, db: &Db, document: &Document, layer: &Layer) -> Result<Arc<Growth>, ApiError> {
         let key = layer_key(ground_key(&document.ground), layer);
         if let Some(found) = self.plants.get(&key) {
             return Ok(found);
         }
-        let ground = self.ground(db, &document.ground).await?;
-        let (this, layer) = (self.clone(), layer.clone());
-        self.pool.run(move |cancel| this.plants_now(key, &ground, &layer, cancel)).await
-    }
-
-    fn plants_now(
-        &self,
-        key: ContentKey,
-        ground: &GroundModel,
-        layer: &Layer,
-        cancel: &CancelToken,
-    ) -> Result<Arc<Growth>, ApiError> {
-        self.plants.get_or_make(key, || {
-            let even = self.even(ground, layer);
-            let mut even = even.lock().map_err(|_| ApiError::Internal("a growth broke off".to_owned()))?;
-            let grown: Result<Growth, GrowError> = grow_with(ground, layer, &mut even, cancel);
-            let grown = grown?;
-            let bytes = size_of_val(grown.plants.as_slice());
-            Ok((grown, bytes))
-        })
+        let make = async {
+            let ground = self.ground(db, &document.ground).await?;
+            let layer = layer.clone();
+            // Waited for here and handed over locked: see `slots::Value`.
+            let mut even = self.even(&ground, &layer).lock_owned().await;
+            self.pool
+                .run(move |cancel| {
+                    let grown: Result<Growth, GrowError> = grow_with(&ground, &layer, &mut even, cancel);
+                    let grown = grown?;
+                    let bytes = size_of_val(grown.plants.as_slice());
+                    Ok((grown, bytes))
+                })
+                .await
+        };
+        self.plants.get_or_make(key, make).await
     }
 
     /// The even pattern of a layer's seed on this ground; a fresh one for other patterns, which do not use it.
-    fn even(&self, ground: &GroundModel, layer: &Layer) -> Arc<Mutex<EvenPattern>> {
+    fn even(&self, ground: &GroundModel, layer: &Layer) -> Arc<tokio::sync::Mutex<EvenPattern>> {
         let size = ground.terrain.size_m();
-        let fresh = || Arc::new(Mutex::new(EvenPattern::new(layer.seed, size)));
+        let fresh = || Arc::new(tokio::sync::Mutex::new(EvenPattern::new(layer.seed, size)));
         if layer.pattern != Pattern::Even {
             return fresh();
         }
         let key = (layer.seed, [size.x.to_bits(), size.y.to_bits()]);
         let mut evens = self.evens.lock().expect("nothing panics while holding it");
         let found = evens.iter().position(|(k, _)| *k == key).map(|i| evens.remove(i).1);
-        // A pattern whose growth broke off half-way is made anew.
-        let pattern = found.filter(|p| !p.is_poisoned()).unwrap_or_else(fresh);
+        let pattern = found.unwrap_or_else(fresh);
         if evens.len() >= EVEN_PATTERNS {
             evens.remove(0);
         }

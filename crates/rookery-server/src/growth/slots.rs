@@ -5,9 +5,12 @@ use rookery_core::scene::ContentKey;
 use std::collections::BTreeMap;
 use std::sync::{Arc, Mutex};
 
+/// Held while the value is being made, so that it is made once. Waited for on request threads, never on those that
+/// compute: a computing thread that waits may pick up the very work that must let go first.
+type Value<T> = Arc<tokio::sync::Mutex<Option<Arc<T>>>>;
+
 struct Slot<T> {
-    /// Locked while the value is being made, so that it is made once.
-    value: Arc<Mutex<Option<Arc<T>>>>,
+    value: Value<T>,
     bytes: usize,
     used: u64,
 }
@@ -28,7 +31,7 @@ impl<T> Slots<T> {
         Self { inner: Mutex::new(Inner { slots: BTreeMap::new(), clock: 0 }), ceiling }
     }
 
-    fn touch(&self, key: ContentKey) -> Arc<Mutex<Option<Arc<T>>>> {
+    fn touch(&self, key: ContentKey) -> Value<T> {
         let mut inner = self.inner.lock().expect("nothing panics while holding it");
         inner.clock += 1;
         let used = inner.clock;
@@ -47,18 +50,17 @@ impl<T> Slots<T> {
     }
 
     /// The value, made by `make` (with its size in bytes) when it is not there. Another caller of the same key waits.
-    pub fn get_or_make(
+    pub async fn get_or_make(
         &self,
         key: ContentKey,
-        make: impl FnOnce() -> Result<(T, usize), ApiError>,
+        make: impl Future<Output = Result<(T, usize), ApiError>>,
     ) -> Result<Arc<T>, ApiError> {
         let slot = self.touch(key);
-        // A maker that panicked left nothing behind; the next one may try.
-        let mut value = slot.lock().unwrap_or_else(|e| e.into_inner());
+        let mut value = slot.lock().await;
         if let Some(found) = value.as_ref() {
             return Ok(found.clone());
         }
-        let (made, bytes) = make()?;
+        let (made, bytes) = make.await?;
         let made = Arc::new(made);
         *value = Some(made.clone());
         drop(value);
@@ -91,20 +93,20 @@ mod tests {
         content_key("test", &i)
     }
 
-    #[test]
-    fn a_value_is_made_once_and_the_longest_unused_goes_first() {
+    #[tokio::test]
+    async fn a_value_is_made_once_and_the_longest_unused_goes_first() {
         let slots = Slots::<u32>::new(100);
-        let put = |i: u32| *slots.get_or_make(key(i), || Ok((i, 40))).unwrap();
-        assert_eq!((put(1), put(2)), (1, 2));
-        assert_eq!(*slots.get_or_make(key(1), || panic!("made twice")).unwrap(), 1);
-        put(3);
+        let put = async |i: u32| *slots.get_or_make(key(i), async { Ok((i, 40)) }).await.unwrap();
+        assert_eq!((put(1).await, put(2).await), (1, 2));
+        assert_eq!(*slots.get_or_make(key(1), async { panic!("made twice") }).await.unwrap(), 1);
+        put(3).await;
         assert!(slots.get(&key(1)).is_some() && slots.get(&key(2)).is_none() && slots.get(&key(3)).is_some());
     }
 
-    #[test]
-    fn a_failure_is_not_kept() {
+    #[tokio::test]
+    async fn a_failure_is_not_kept() {
         let slots = Slots::<u32>::new(100);
-        assert!(slots.get_or_make(key(1), || Err(ApiError::NotFound("thing"))).is_err());
-        assert_eq!(*slots.get_or_make(key(1), || Ok((5, 1))).unwrap(), 5);
+        assert!(slots.get_or_make(key(1), async { Err(ApiError::NotFound("thing")) }).await.is_err());
+        assert_eq!(*slots.get_or_make(key(1), async { Ok((5, 1)) }).await.unwrap(), 5);
     }
 }

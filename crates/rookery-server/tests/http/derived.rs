@@ -1,9 +1,8 @@
 //! What is derived from a scene: grounds, plants, handoff, stills.
 
-
+use crate::common::Stage;
 use axum::body::Body;
 use axum::http::{Request, StatusCode};
-use crate::common::Stage;
 use serde_json::{Value, json};
 use std::time::Duration;
 

@@ -1,9 +1,8 @@
 //! Scenes over HTTP: commands, history, conflicts, and what is refused.
 
-
+use crate::common::Stage;
 use axum::body::Body;
 use axum::http::{Request, StatusCode};
-use crate::common::Stage;
 use serde_json::{Value, json};
 
 fn seed(value: u32) -> Value {

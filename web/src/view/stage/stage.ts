@@ -12,6 +12,8 @@ import type { SpeciesMeshes } from './species'
 import { makeSky, makeWater } from './surroundings'
 
 export interface Frame extends Drawn {
+  /** Counts the pictures drawn. */
+  number: number
   /** How long the processor and the graphics took, milliseconds. */
   ms: number
   /** Whether this is the picture at rest, not one of a movement. */
@@ -257,8 +259,9 @@ export class Stage {
     this.renderer.render(this.scene, camera)
     if (!this.moving) this.waitForGraphics()
     const ms = performance.now() - start
+    this.frames++
     if (!this.moving) this.adapt(ms, drawn.triangles)
-    this.onFrame({ ...drawn, ms, settled: !this.moving, ...this.bearing(height) })
+    this.onFrame({ ...drawn, number: this.frames, ms, settled: !this.moving, ...this.bearing(height) })
   }
 
   /** Reading a pixel back waits until the picture is really there, so that the time means something. */
@@ -270,7 +273,7 @@ export class Stage {
   /** More triangles where there is time for them, fewer where there is not. */
   private adapt(ms: number, triangles: number) {
     // The first frames also make the shaders.
-    if (this.frames++ < 4) return
+    if (this.frames < 4) return
     if (ms > PATIENCE_MS * 1.3) this.budget = Math.max(90_000, this.budget * MathUtils.clamp(PATIENCE_MS / ms, 0.5, 0.9))
     else if (ms < PATIENCE_MS * 0.5 && triangles > this.budget * 0.6) this.budget = Math.min(6_000_000, this.budget * 1.5)
   }

@@ -1,0 +1,62 @@
+//! Times the interface on loopback, in the browser that draws in software.
+
+use rookery_e2e::{Done, Page};
+use std::time::{Duration, Instant};
+
+/// Starts a clock at an edit and stops it when a picture with other plants has been drawn.
+const EDIT_TO_VIEW: &str = r"
+const done = arguments[arguments.length - 1], value = arguments[0];
+const field = document.querySelector('input[data-testid=amount-per-m2]');
+const placed = () => document.querySelector('[data-testid=placed]').dataset.placed;
+const view = document.querySelector('[data-testid=view]');
+const before = placed();
+const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
+field.focus();
+requestAnimationFrame(() => requestAnimationFrame(() => {
+  set.call(field, String(value));
+  field.dispatchEvent(new Event('input', { bubbles: true }));
+  setTimeout(() => {
+    const start = performance.now();
+    let frames = view.dataset.frame;
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+    const look = () => {
+      if (placed() !== before && view.dataset.frame !== frames) done([performance.now() - start, Number(view.dataset.frameMs)]);
+      else setTimeout(look, 2);
+    };
+    look();
+  }, 300);
+}));
+";
+
+#[tokio::main]
+async fn main() -> Done {
+    let page = Page::open().await?;
+    let mut firsts = Vec::new();
+    for _ in 0..5 {
+        let start = Instant::now();
+        page.load().await?;
+        firsts.push(start.elapsed().as_secs_f64());
+    }
+    firsts.sort_by(f64::total_cmp);
+    println!("address entered to first plants drawn: median {:.2} s of {firsts:.2?}", firsts[2]);
+    tokio::time::sleep(Duration::from_secs(2)).await;
+    let (mut times, mut frames) = (Vec::new(), Vec::new());
+    for i in 0..15 {
+        // About 100,000 plants.
+        let value = 3.15 + 0.05 * f64::from(i % 3);
+        let answer = page.client().execute_async(EDIT_TO_VIEW, vec![value.into()]).await?;
+        times.push(answer[0].as_f64().unwrap_or(f64::NAN));
+        frames.push(answer[1].as_f64().unwrap_or(f64::NAN));
+        tokio::time::sleep(Duration::from_millis(700)).await;
+    }
+    times.sort_by(f64::total_cmp);
+    frames.sort_by(f64::total_cmp);
+    println!(
+        "amount changed to picture drawn, {} plants: median {:.0} ms, 95th percentile {:.0} ms; of that drawing in software {:.0} ms (median)",
+        page.placed(None).await?,
+        times[times.len() / 2],
+        times[times.len() - 1],
+        frames[frames.len() / 2]
+    );
+    page.close().await
+}

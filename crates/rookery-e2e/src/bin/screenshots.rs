@@ -1,0 +1,45 @@
+//! Takes the pictures of `docs/screenshots` from the demo scene.
+
+use rookery_e2e::{Done, Page};
+use std::path::PathBuf;
+use std::time::Duration;
+
+#[tokio::main]
+async fn main() -> Done {
+    let page = Page::open().await?;
+    let dir = PathBuf::from(concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/screenshots"));
+    std::fs::create_dir_all(&dir)?;
+    let shoot = async |name: &str| -> Done {
+        tokio::time::sleep(Duration::from_millis(2500)).await;
+        std::fs::write(dir.join(format!("{name}.png")), page.client().screenshot().await?)?;
+        println!("{name}");
+        Ok(())
+    };
+    shoot("planting").await?;
+    page.chord(&[], '1').await?;
+    page.press("Plan").await?;
+    shoot("site").await?;
+    page.press("Perspective").await?;
+    page.chord(&[], '3').await?;
+    page.find("[data-testid=take-still]").await?.click().await?;
+    page.until("a still", "return document.querySelectorAll('[data-testid=still] img').length === 1").await?;
+    page.type_number("sun-height", "9").await?;
+    page.type_number("sun-azimuth", "285").await?;
+    page.saved().await?;
+    page.find("[data-testid=take-still]").await?.click().await?;
+    page.until("two stills", "return document.querySelectorAll('[data-testid=still] img').length === 2")
+        .await?;
+    shoot("shots").await?;
+    for i in [1, 0] {
+        page.ask(&format!("document.querySelectorAll('[data-testid=still] [aria-label=\"Set beside another\"]')[{i}].click()")).await?;
+    }
+    shoot("what-changed").await?;
+    page.press("Back to the view").await?;
+    page.chord(&[], '4').await?;
+    page.press("Account").await?;
+    shoot("handoff").await?;
+    page.chord(&[], '2').await?;
+    page.press("Dusk: for dim rooms").await?;
+    shoot("planting-dusk").await?;
+    page.close().await
+}

@@ -1,0 +1,64 @@
+//! ChromeDriver and a Chromium session.
+
+use crate::Done;
+use fantoccini::wd::Capabilities;
+use fantoccini::{Client, ClientBuilder};
+use hyper_util::client::legacy::connect::HttpConnector;
+use serde_json::json;
+use std::path::PathBuf;
+use std::process::Stdio;
+use tokio::io::{AsyncBufReadExt, BufReader};
+use tokio::process::{Child, Command};
+
+/// A headless browser with a page of 1280 x 800; the driver is killed when dropped.
+pub struct Browser {
+    _driver: Child,
+    /// The session.
+    pub client: Client,
+    /// Where downloads go.
+    pub downloads: PathBuf,
+}
+
+impl Browser {
+    /// Starts the driver on any free port and opens a session.
+    ///
+    /// # Errors
+    /// When ChromeDriver or Chromium is missing or does not start.
+    pub async fn start() -> Done<Self> {
+        let mut driver = Command::new("chromedriver")
+            .arg("--port=0")
+            .stdout(Stdio::piped())
+            .kill_on_drop(true)
+            .spawn()
+            .map_err(|e| {
+                format!("chromedriver could not be started ({e}); Debian's package is chromium-driver")
+            })?;
+        let mut lines = BufReader::new(driver.stdout.take().expect("it is piped")).lines();
+        let port = loop {
+            let line = lines.next_line().await?.ok_or("chromedriver ended at once")?;
+            if let Some((_, rest)) = line.split_once("started successfully on port ") {
+                break rest.trim_end_matches('.').to_owned();
+            }
+        };
+        // Nobody reads on: the pipe must not fill up.
+        tokio::spawn(async move { while let Ok(Some(_)) = lines.next_line().await {} });
+        let downloads = crate::scratch("downloads")?;
+        let profile = crate::scratch("profile")?;
+        let mut capabilities = Capabilities::new();
+        capabilities.insert(
+            "goog:chromeOptions".into(),
+            json!({
+                "args": ["--headless", "--no-sandbox", "--disable-quic", "--no-first-run",
+                    "--disable-background-networking", "--disable-component-update", "--disable-sync",
+                    "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--window-size=1280,943",
+                    format!("--user-data-dir={}", profile.display())],
+                "prefs": {"download.default_directory": downloads},
+            }),
+        );
+        let client = ClientBuilder::new(HttpConnector::new())
+            .capabilities(capabilities)
+            .connect(&format!("http://127.0.0.1:{port}"))
+            .await?;
+        Ok(Self { _driver: driver, client, downloads })
+    }
+}

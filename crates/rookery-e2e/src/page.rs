@@ -1,0 +1,252 @@
+//! What a story does on the page, in the words of a person at the screen.
+
+use crate::{Browser, Done, Server};
+use fantoccini::actions::{InputSource, KeyAction, KeyActions, MouseActions, PointerAction};
+use fantoccini::elements::Element;
+use fantoccini::key::Key;
+use fantoccini::{Client, Locator};
+use serde_json::{Value, json};
+use std::time::{Duration, Instant};
+
+const PATIENCE: Duration = Duration::from_secs(60);
+
+/// A page with the interface on it.
+pub struct Page {
+    /// The server behind it.
+    pub server: Server,
+    /// The browser.
+    pub browser: Browser,
+}
+
+impl Page {
+    /// Starts a server and a browser, and opens the first scene.
+    ///
+    /// # Errors
+    /// When either does not start, or no plant shows.
+    pub async fn open() -> Done<Self> {
+        let (server, browser) = (Server::start().await?, Browser::start().await?);
+        let page = Self { server, browser };
+        page.load().await?;
+        Ok(page)
+    }
+
+    /// Opens the page anew and waits for plants.
+    ///
+    /// # Errors
+    /// When no plant shows.
+    pub async fn load(&self) -> Done {
+        self.client().goto(&self.server.address).await?;
+        self.until("plants in the view", "const v = document.querySelector('[data-testid=view]'); return !!v && Number(v.dataset.plants) > 0").await
+    }
+
+    /// The session.
+    pub fn client(&self) -> &Client {
+        &self.browser.client
+    }
+
+    /// The first element that fits a CSS selector, waited for.
+    ///
+    /// # Errors
+    /// When none comes.
+    pub async fn find(&self, css: &str) -> Done<Element> {
+        let found = self.client().wait().at_most(PATIENCE).for_element(Locator::Css(css)).await;
+        found.map_err(|e| format!("{css}: {e}").into())
+    }
+
+    /// The control with this accessible name.
+    ///
+    /// # Errors
+    /// When none comes.
+    pub async fn named(&self, name: &str) -> Done<Element> {
+        let xpath = format!("//*[@aria-label='{name}'] | //button[normalize-space()='{name}']");
+        let found = self.client().wait().at_most(PATIENCE).for_element(Locator::XPath(&xpath)).await;
+        found.map_err(|e| format!("{name}: {e}").into())
+    }
+
+    /// Presses the control with this accessible name.
+    ///
+    /// # Errors
+    /// When there is none.
+    pub async fn press(&self, name: &str) -> Done {
+        self.named(name).await?.click().await.map_err(|e| format!("{name}: {e}").into())
+    }
+
+    /// Runs a script and gives its answer.
+    ///
+    /// # Errors
+    /// When the script fails.
+    pub async fn ask(&self, script: &str) -> Done<Value> {
+        Ok(self.client().execute(script, vec![]).await?)
+    }
+
+    /// Waits until a script answers true.
+    ///
+    /// # Errors
+    /// When it never does.
+    pub async fn until(&self, what: &str, script: &str) -> Done {
+        let start = Instant::now();
+        while start.elapsed() < PATIENCE {
+            if self.ask(script).await? == json!(true) {
+                return Ok(());
+            }
+            tokio::time::sleep(Duration::from_millis(60)).await;
+        }
+        Err(format!("waited in vain for {what}").into())
+    }
+
+    /// The number in a `data-` attribute of the element that fits, once it differs from `not`.
+    ///
+    /// # Errors
+    /// When it never does.
+    pub async fn number(&self, css: &str, attribute: &str, not: Option<f64>) -> Done<f64> {
+        let script = format!(
+            "const e = document.querySelector({}); return e ? e.getAttribute('{attribute}') : null",
+            json!(css)
+        );
+        let start = Instant::now();
+        while start.elapsed() < PATIENCE {
+            let now = self.ask(&script).await?.as_str().and_then(|s| s.parse().ok());
+            if let Some(now) = now
+                && Some(now) != not
+            {
+                return Ok(now);
+            }
+            tokio::time::sleep(Duration::from_millis(60)).await;
+        }
+        Err(format!("{css} {attribute} stayed at {not:?}").into())
+    }
+
+    /// Plants placed by the chosen layer, once their number differs from `not`.
+    ///
+    /// # Errors
+    /// When it never does.
+    pub async fn placed(&self, not: Option<f64>) -> Done<f64> {
+        self.number("[data-testid=placed]", "data-placed", not).await
+    }
+
+    /// Plants placed by the chosen layer once everything is saved and the number has come to rest.
+    ///
+    /// # Errors
+    /// When it never does.
+    pub async fn placed_at_rest(&self) -> Done<f64> {
+        self.saved().await?;
+        let mut last = self.placed(None).await?;
+        for _ in 0..100 {
+            tokio::time::sleep(Duration::from_millis(500)).await;
+            let now = self.placed(None).await?;
+            if now == last {
+                return Ok(now);
+            }
+            last = now;
+        }
+        Err("the number of plants never came to rest".into())
+    }
+
+    /// Chooses an item of the menu that is open.
+    ///
+    /// # Errors
+    /// When there is no such item.
+    pub async fn choose(&self, item: &str) -> Done {
+        let script = format!(
+            "const i = [...document.querySelectorAll('[role=menu][data-state=open] [role=menuitem]')].find(e => e.textContent.startsWith({})); i?.click(); return !!i",
+            json!(item)
+        );
+        self.until(&format!("the menu item {item}"), &script).await
+    }
+
+    /// Types into a number field and presses Enter.
+    ///
+    /// # Errors
+    /// When the field is not there.
+    pub async fn type_number(&self, field: &str, text: &str) -> Done {
+        let css = format!("input[data-testid={field}]");
+        let element = self.find(&css).await?;
+        self.ask(&format!("document.querySelector({}).scrollIntoView({{block: 'center'}})", json!(css)))
+            .await?;
+        element.click().await?;
+        element.send_keys(text).await?;
+        element.send_keys(&String::from(char::from(Key::Enter))).await?;
+        Ok(())
+    }
+
+    /// Drags from the middle of an element by so many pixels, in several moves.
+    ///
+    /// # Errors
+    /// When the element is not there.
+    pub async fn drag(&self, css: &str, dx: i64, dy: i64) -> Done {
+        self.find(css).await?;
+        let middle = format!(
+            "const e = document.querySelector({}); e.scrollIntoView({{block: 'center'}}); const r = e.getBoundingClientRect(); return [Math.round(r.x + r.width / 2), Math.round(r.y + r.height / 2)]",
+            json!(css)
+        );
+        let at = self.ask(&middle).await?;
+        let (x, y) = (at[0].as_i64().unwrap_or(0), at[1].as_i64().unwrap_or(0));
+        let to = |dx: i64, dy: i64| PointerAction::MoveTo {
+            duration: Some(Duration::from_millis(40)),
+            x: (x + dx) as f64,
+            y: (y + dy) as f64,
+        };
+        let mut mouse =
+            MouseActions::new("mouse".into()).then(to(0, 0)).then(PointerAction::Down { button: 0 });
+        for step in 1..=8 {
+            mouse = mouse.then(to(dx * step / 8, dy * step / 8));
+        }
+        self.client().perform_actions(mouse.then(PointerAction::Up { button: 0 })).await?;
+        Ok(())
+    }
+
+    /// Presses keys together, for example Control and Z.
+    ///
+    /// # Errors
+    /// When the browser is gone.
+    pub async fn chord(&self, held: &[char], key: char) -> Done {
+        let mut keys = KeyActions::new("keys".into());
+        for &value in held {
+            keys = keys.then(KeyAction::Down { value });
+        }
+        keys = keys.then(KeyAction::Down { value: key }).then(KeyAction::Up { value: key });
+        for &value in held {
+            keys = keys.then(KeyAction::Up { value });
+        }
+        self.client().perform_actions(keys).await?;
+        Ok(())
+    }
+
+    /// Waits until every change is in the database.
+    ///
+    /// # Errors
+    /// When it never is.
+    pub async fn saved(&self) -> Done {
+        self.until(
+            "everything to be saved",
+            "return document.querySelector('[data-testid=saved]').textContent === 'Saved'",
+        )
+        .await
+    }
+
+    /// Waits for a finished download with this ending.
+    ///
+    /// # Errors
+    /// When none comes.
+    pub async fn downloaded(&self, ending: &str) -> Done<Vec<u8>> {
+        let start = Instant::now();
+        while start.elapsed() < PATIENCE {
+            for entry in std::fs::read_dir(&self.browser.downloads)?.flatten() {
+                if entry.path().extension().is_some_and(|e| e == ending) {
+                    return Ok(std::fs::read(entry.path())?);
+                }
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+        Err(format!("no download ended in .{ending}").into())
+    }
+
+    /// Ends the session.
+    ///
+    /// # Errors
+    /// When the browser is gone already.
+    pub async fn close(self) -> Done {
+        self.browser.client.close().await?;
+        Ok(())
+    }
+}

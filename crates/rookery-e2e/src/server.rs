@@ -1,0 +1,69 @@
+//! A server with a database of its own.
+
+use crate::Done;
+use std::process::Stdio;
+use tokio::io::{AsyncBufReadExt, BufReader};
+use tokio::process::{Child, Command};
+
+/// A running server; killed when dropped.
+pub struct Server {
+    child: Child,
+    database: String,
+    /// Where it answers.
+    pub address: String,
+}
+
+impl Server {
+    /// Starts one on a fresh database. `ROOKERY_BINARY` and `ROOKERY_TEST_DATABASE_URL` say where the program and
+    /// PostgreSQL are; `cargo xtask test` sets both.
+    ///
+    /// # Errors
+    /// When one of them is missing or the server does not come up.
+    pub async fn start() -> Done<Self> {
+        let admin = std::env::var("ROOKERY_TEST_DATABASE_URL").map_err(
+            |_| "the stories need a database: run `cargo xtask test`, or set ROOKERY_TEST_DATABASE_URL",
+        )?;
+        let name = crate::scratch("db")?
+            .file_name()
+            .expect("a folder has a name")
+            .to_string_lossy()
+            .replace('-', "_");
+        let made = Command::new("psql")
+            .arg(&admin)
+            .args(["-qc", &format!("CREATE DATABASE {name}")])
+            .status()
+            .await?;
+        if !made.success() {
+            return Err("the database could not be made".into());
+        }
+        let database = format!("{}/{name}", admin.rsplit_once('/').map_or(admin.as_str(), |(base, _)| base));
+        Self::on(database).await
+    }
+
+    async fn on(database: String) -> Done<Self> {
+        let binary =
+            std::env::var("ROOKERY_BINARY").map_err(|_| "ROOKERY_BINARY does not name the program")?;
+        let mut child = Command::new(binary)
+            .args(["serve", "--listen", "127.0.0.1:0"])
+            .env("DATABASE_URL", &database)
+            .stdout(Stdio::piped())
+            .kill_on_drop(true)
+            .spawn()?;
+        let mut lines = BufReader::new(child.stdout.take().expect("it is piped")).lines();
+        while let Some(line) = lines.next_line().await? {
+            if let Some(address) = line.strip_prefix("Rookery is at ") {
+                return Ok(Self { child, database, address: address.to_owned() });
+            }
+        }
+        Err("the server ended before it answered".into())
+    }
+
+    /// Kills it without warning (signal 9) and starts another on the same database.
+    ///
+    /// # Errors
+    /// When the new one does not come up.
+    pub async fn kill_and_start_again(mut self) -> Done<Self> {
+        self.child.kill().await?;
+        Self::on(self.database.clone()).await
+    }
+}
