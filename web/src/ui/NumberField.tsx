@@ -32,6 +32,8 @@ export function NumberField(props: NumberFieldProps) {
   const [wrong, setWrong] = useState(false)
   const drag = useRef<{ x: number; from: number; gesture: string; moved: boolean } | null>(null)
   const input = useRef<HTMLInputElement>(null)
+  /** Escape was pressed: what was typed is dropped. */
+  const left = useRef(false)
   const held = (v: number) => Math.min(max, Math.max(min, v))
   const round = (v: number) => Number(v.toFixed(Math.max(digits, 6)))
 
@@ -47,7 +49,10 @@ export function NumberField(props: NumberFieldProps) {
   }, [typing])
 
   const commit = () => {
-    if (text === null) return
+    const dropped = left.current
+    left.current = false
+    if (dropped) setText(null)
+    if (text === null || dropped) return
     const parsed = parseNumber(text, unit)
     setText(null)
     if (parsed === null) return setWrong(true)
@@ -58,11 +63,12 @@ export function NumberField(props: NumberFieldProps) {
 
   const keys = (e: KeyboardEvent) => {
     if (e.key === 'Enter') {
-      commit()
+      // Leaving the field takes the value.
       input.current?.blur()
     } else if (e.key === 'Escape') {
-      setText(null)
+      left.current = true
       setWrong(false)
+      input.current?.blur()
     } else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
       e.preventDefault()
       const size = step * (e.shiftKey ? 0.1 : 1) * (e.key === 'ArrowUp' ? 1 : -1)

@@ -125,6 +125,16 @@ pub async fn carry_out(db: &Db, id: Uuid, expected: i64, wish: Wish) -> Result<S
         let past = history(conn, id).await?;
         let (kind, target, gesture, command) = plan(conn, id, &past, wish).await?;
         let applied = apply(&document, &command)?;
+        if kind == "do" && applied.document == document {
+            // Nothing would change: there is nothing to write down, and nothing to take back.
+            return Ok(Scene {
+                id,
+                seq,
+                document,
+                undo_steps: past.undo_steps(),
+                redo_steps: past.redo_steps(),
+            });
+        }
         let seq = seq + 1;
         diesel::insert_into(scene_edits::table)
             .values((

@@ -54,6 +54,15 @@ async fn a_drag_is_one_step() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_change_that_changes_nothing_is_no_step() {
+    let stage = Stage::new().await;
+    let first = stage.scene().await;
+    let (status, same) = stage.command(&first, seed(1)).await;
+    assert_eq!((status, &same["seq"], &same["undo_steps"]), (StatusCode::OK, &json!(0), &json!(0)));
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_stale_sequence_number_is_refused_with_what_was_missed() {
     let stage = Stage::new().await;
     let first = stage.scene().await;
