@@ -13,7 +13,7 @@ describe('the plants of a layer', () => {
     expect(p.tally.placed).toBe(3)
     expect([...p.positions].map((v) => v + 0)).toEqual([0, 0.5, 0, 1, 0.5, -2, 2, 0.5, -4])
     expect([...p.sizes]).toEqual([1, 1.25, 1.5])
-    expect([...p.rotations.slice(0, 4)]).toEqual([0, 19660, 0, 26214])
+    expect(Array.from(p.rotations.subarray(0, 4))).toEqual([0, 19660, 0, 26214])
     expect([...p.forms]).toEqual([0, 1, 2])
     expect([...p.tints]).toEqual([0x1234, 0x1235, 0x1236])
   })
