@@ -5,6 +5,8 @@
 //!
 //! Units: metres, Y up, right-handed, +X east, -Z north. Turns are degrees clockwise from north.
 
+#![cfg_attr(not(test), warn(clippy::unwrap_used))]
+
 pub mod cancel;
 pub mod ground;
 pub mod habitat;

@@ -1,5 +1,7 @@
 //! Driving the real interface: a server on a database of its own, and Debian's Chromium through ChromeDriver.
 
+#![cfg_attr(not(test), warn(clippy::unwrap_used))]
+
 mod browser;
 mod page;
 mod server;

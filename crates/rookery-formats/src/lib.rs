@@ -3,6 +3,8 @@
 //! Readers take bytes that anyone may have written: they check sizes before they spend memory, and name the line
 //! or the reason of what is wrong.
 
+#![cfg_attr(not(test), warn(clippy::unwrap_used))]
+
 pub mod gltf;
 mod ground;
 pub mod heightmap;

@@ -4,6 +4,8 @@
 //! and leaves that are lit from both sides. Pure: the same scene, seed and size give the same picture on any
 //! number of threads.
 
+#![cfg_attr(not(test), warn(clippy::unwrap_used))]
+
 pub mod accel;
 mod camera;
 mod film;

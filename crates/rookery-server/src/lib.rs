@@ -3,6 +3,8 @@
 //! `routes` answers HTTP, `db` keeps scenes and their log, `growth` computes and caches what is derived from them,
 //! `jobs` does long work, `cli` does all of it without a server.
 
+#![cfg_attr(not(test), warn(clippy::unwrap_used))]
+
 pub mod app;
 pub mod cli;
 pub mod db;

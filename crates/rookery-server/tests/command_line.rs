@@ -5,7 +5,7 @@ use std::path::Path;
 use std::process::{Command, Output};
 
 fn rookery(dir: &Path, args: &[&str]) -> Output {
-    Command::new(env!("CARGO_BIN_EXE_rookery")).args(args).current_dir(dir).output().unwrap()
+    Command::new(env!("CARGO_BIN_EXE_rookery")).args(args).current_dir(dir).output().expect("the binary runs")
 }
 
 fn text(bytes: &[u8]) -> String {
@@ -17,9 +17,9 @@ struct Folder(std::path::PathBuf);
 impl Folder {
     fn new(name: &str) -> Self {
         let dir = std::env::temp_dir().join(format!("rookery-{name}-{}", std::process::id()));
-        std::fs::create_dir_all(&dir).unwrap();
+        std::fs::create_dir_all(&dir).expect("a temporary folder can be made");
         let demo = rookery(&dir, &["scene", "demo"]);
-        std::fs::write(dir.join("scene.json"), demo.stdout).unwrap();
+        std::fs::write(dir.join("scene.json"), demo.stdout).expect("it can be written to");
         Self(dir)
     }
 }

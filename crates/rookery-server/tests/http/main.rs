@@ -1,5 +1,8 @@
 //! The HTTP interface, each test on a database of its own.
 
+#[cfg(test)]
 mod common;
+#[cfg(test)]
 mod derived;
+#[cfg(test)]
 mod scenes;
