@@ -60,9 +60,11 @@ fn the_nearest_hit_is_the_nearest_of_all_triangles() {
     let mut hits = 0;
     for i in 0..600 {
         let [x, y, z, _] = random(i, 2);
-        let [a, b, c, _] = random(i, 3).map(|v| v - 0.5);
+        // Aimed at where plants are, give or take half a metre.
+        let [a, b, c, which] = random(i, 3);
         let origin = vec3a(x, y, z) * 8.0 - 4.0;
-        let direction = vec3a(a, b, c).normalize();
+        let aim = instances[(which * 24.0) as usize].position + vec3a(a, b + 0.5, c) - 0.5;
+        let direction = (aim - origin).normalize();
         let (o, d) = (origin.as_dvec3(), direction.as_dvec3());
         let expected = all.iter().filter_map(|t| moller_trumbore(o, d, *t)).fold(f64::INFINITY, f64::min);
         let got = scene.nearest(&Ray::new(origin, direction)).map_or(f64::INFINITY, |h| f64::from(h.t));
@@ -76,4 +78,24 @@ fn the_nearest_hit_is_the_nearest_of_all_triangles() {
         assert!(!scene.blocks(&before) && scene.blocks(&beyond), "ray {i}");
     }
     assert!(hits > 150, "only {hits} rays hit anything");
+}
+
+/// A vertical sun has -0 as a component; such rays once passed through everything.
+#[test]
+fn a_direction_with_a_negative_zero_hits_like_any_other() {
+    let mut scene = RenderScene::of_mesh(None, Light::uniform(1.0));
+    let part = scene.add_part(nursery::build(&SPECIES[1], 0, Detail::Full), Material::Solid);
+    scene.place(vec![Instance {
+        position: Vec3A::ZERO,
+        rotation: Quat::IDENTITY,
+        size: 1.0,
+        mesh: part,
+        tint: 0,
+    }]);
+    for direction in
+        [vec3a(-0.0, -1.0, 0.0), vec3a(0.0, -1.0, -0.0), vec3a(-0.0, -1.0, 4e-8), vec3a(-0.0, -1.0, -0.0)]
+    {
+        let ray = Ray::new(vec3a(0.05, 3.0, 0.02), direction);
+        assert!(scene.nearest(&ray).is_some() && scene.blocks(&ray), "{direction}");
+    }
 }

@@ -47,6 +47,7 @@ impl Ray {
     }
 
     fn inner(&self) -> obvhs::ray::Ray {
-        obvhs::ray::Ray::new(self.origin, self.direction, 0.0, self.t_max)
+        // Adding zero turns -0 into 0. The traversal takes the sign of -0 for two different things and misses.
+        obvhs::ray::Ray::new(self.origin, self.direction + Vec3A::ZERO, 0.0, self.t_max)
     }
 }
