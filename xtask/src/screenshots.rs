@@ -15,7 +15,10 @@ pub fn with_server(driver: &str) -> Done {
     install::postgresql()?;
     install::browser()?;
     web::build()?;
-    run(&cargo(), &["build", "--release", "-p", "rookery-server", "-p", "rookery-e2e"])?;
+    // One after the other: asked for together, all dependencies would be built again with other features.
+    for package in ["rookery-server", "rookery-e2e"] {
+        run(&cargo(), &["build", "--release", "-p", package])?;
+    }
     let cluster = Cluster::start(&state_dir().join(format!("{driver}-{}", std::process::id())), true)?;
     let mut command = Command::new(root().join("target/release").join(driver));
     command

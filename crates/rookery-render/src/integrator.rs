@@ -105,14 +105,13 @@ fn scatter(surface: &Surface, bounce: u32, numbers: PathNumbers, carried: &mut V
         *carried *= surface.albedo / (1.0 - share_through);
         about(surface.normal, local)
     };
-    // Russian roulette on dark paths keeps the estimate's mean (Arvo & Kirk 1990).
-    let keep = carried.max_element().min(1.0);
-    if keep < 0.1 {
-        if survive >= keep * 10.0 {
-            return None;
-        }
-        *carried /= keep * 10.0;
+    // Russian roulette: a path that carries little light goes on seldom, and then counts for more, so that the mean
+    // stays (Arvo & Kirk 1990). The factor keeps paths off sunlit grass a little longer than their light alone would.
+    let keep = (carried.max_element() * 1.6).clamp(0.1, 1.0);
+    if survive >= keep {
+        return None;
     }
+    *carried /= keep;
     if surface.through == Vec3A::ZERO && surface.face.dot(direction) <= 0.0 {
         return None;
     }

@@ -5,6 +5,11 @@ import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { SettingEditor } from './SettingEditor'
 
+/** Punctuation that belongs to the value before it, so that no line begins with a comma. */
+function leading(part: { text: string; setting?: string | null } | undefined): string {
+  return part && !part.setting ? (/^[,.;]/.exec(part.text)?.[0] ?? '') : ''
+}
+
 /** The specification sentence, written by the core. Each value is a button that opens its setting in place. */
 export function Sentence({ layer }: { layer: Layer }) {
   const parts = useScene((s) => s.scene!.layers.find((l) => l.id === layer.id)?.sentence)
@@ -14,8 +19,8 @@ export function Sentence({ layer }: { layer: Layer }) {
     <p className="text-[14.5px] leading-[25px]" data-testid="sentence">
       {parts?.map((part, i) =>
         part.setting ? (
+          <span key={i} className="whitespace-nowrap">
           <Popover.Root
-            key={i}
             open={open === i && !layer.locked}
             onOpenChange={(now) => {
               setOpen(now ? i : null)
@@ -39,8 +44,10 @@ export function Sentence({ layer }: { layer: Layer }) {
               </Popover.Content>
             </Popover.Portal>
           </Popover.Root>
+          {leading(parts[i + 1])}
+          </span>
         ) : (
-          <span key={i}>{part.text}</span>
+          <span key={i}>{part.text.slice(leading(part).length)}</span>
         ),
       )}
     </p>

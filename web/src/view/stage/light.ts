@@ -12,6 +12,8 @@ export const lightUniforms = {
   /** Colour of far air. */
   uAir: { value: new Color(0.3, 0.35, 0.4) },
   uExposure: { value: 1.45 },
+  /** 1 with air between the eye and what it sees, 0 without. */
+  uClear: { value: 1 },
 }
 
 /** Where the sun stands, as a unit vector: azimuth is clockwise from north (-Z), elevation above the horizon. */
@@ -50,6 +52,7 @@ uniform float uOvercast;
 uniform float uHaze;
 uniform vec3 uAir;
 uniform float uExposure;
+uniform float uClear;
 
 vec3 skyLight(vec3 d) {
   float up = max(d.y, 0.0);
@@ -67,7 +70,7 @@ vec3 lit(vec3 albedo, vec3 through, vec3 n, float open) {
 }
 
 vec3 aired(vec3 colour, vec3 toPoint) {
-  return mix(uAir, colour, exp(-length(toPoint) / uHaze));
+  return mix(uAir, colour, exp(-uClear * length(toPoint) / uHaze));
 }
 
 // Khronos PBR Neutral, as in rookery-render/src/film.rs.

@@ -7,6 +7,7 @@ import type { GroundBuffer, PlantsBuffer } from '../../api/buffers'
 import { assignDetail, type Drawn } from './detail'
 import { GroundMesh } from './ground'
 import { pickGround } from './grid'
+import { lightUniforms } from './light'
 import { PlantLayer } from './plantLayer'
 import type { SpeciesMeshes } from './species'
 import { makeSky, makeWater } from './surroundings'
@@ -245,6 +246,8 @@ export class Stage {
       this.perspective.near = Math.max(0.05, Math.min(0.5, away * 0.01))
       this.perspective.updateProjectionMatrix()
     }
+    // A plan is drawn from far above, but not through far air.
+    lightUniforms.uClear.value = this.mode === 'plan' ? 0 : 1
     camera.updateMatrixWorld()
     this.sky.visible = this.mode === 'perspective'
     const scale = this.mode === 'plan'
