@@ -35,6 +35,8 @@ export interface CameraPlace {
 const PATIENCE_MS = 250
 const SETTLE_MS = 180
 const MOVING_SHARE = 0.25
+/** Pictures that take longer than this are not waited for after a change. */
+const HURRY_MS = 60
 
 /** The 3D view, without any React. Draws only when something changed. */
 export class Stage {
@@ -51,6 +53,8 @@ export class Stage {
   private ground: GroundMesh | null = null
   private budget = 160_000
   private frames = 0
+  /** How long the last picture at rest took. */
+  private lastMs = 0
   private moving = false
   private queued = 0
   private settleTimer = 0
@@ -59,6 +63,7 @@ export class Stage {
   constructor(canvas: HTMLCanvasElement, onFrame: (frame: Frame) => void) {
     this.onFrame = onFrame
     this.software = drawsInSoftware()
+    if (this.software) this.lastMs = Infinity
     this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, powerPreference: 'high-performance' })
     this.renderer.outputColorSpace = SRGBColorSpace
     this.renderer.setPixelRatio(this.software ? 1 : Math.min(window.devicePixelRatio, 2))
@@ -113,7 +118,6 @@ export class Stage {
 
   setGround(data: GroundBuffer) {
     if (this.ground?.data === data) return
-    const first = this.ground === null
     if (this.ground) {
       this.scene.remove(this.ground.group)
       this.ground.dispose()
@@ -123,8 +127,7 @@ export class Stage {
     this.water.visible = data.water_m !== null
     this.water.position.y = data.water_m ?? 0
     this.fitPlan(this.perspective.aspect)
-    if (first) this.draw()
-    else this.settle()
+    this.hurry()
   }
 
   setContours(metres: number) {
@@ -134,7 +137,7 @@ export class Stage {
 
   showMask(value: ((index: number) => number) | null) {
     this.ground?.showMask(value)
-    this.draw()
+    this.hurry()
   }
 
   setLayer(id: number, look: SpeciesMeshes, plants: PlantsBuffer, visible: boolean) {
@@ -150,7 +153,7 @@ export class Stage {
     }
     if (layer.plants !== plants) layer.set(plants)
     layer.group.visible = visible
-    this.draw()
+    this.hurry()
   }
 
   removeLayer(id: number) {
@@ -221,6 +224,12 @@ export class Stage {
     this.draw()
   }
 
+  /** Shows a change at once: where pictures take long, a rougher one first and the full one a moment later. */
+  private hurry() {
+    if (this.lastMs > HURRY_MS) this.move()
+    else this.draw()
+  }
+
   /** On the processor a moving picture is drawn at half its size. */
   private sharpness(moving: boolean) {
     if (this.software) this.renderer.setPixelRatio(moving ? 0.5 : 1)
@@ -260,10 +269,13 @@ export class Stage {
     const budget = this.moving ? this.budget * MOVING_SHARE : this.budget
     const drawn = assignDetail([...this.layers.values()], camera, height, budget)
     this.renderer.render(this.scene, camera)
-    if (!this.moving) this.waitForGraphics()
+    if (!this.moving || this.software) this.waitForGraphics()
     const ms = performance.now() - start
     this.frames++
-    if (!this.moving) this.adapt(ms, drawn.triangles)
+    if (!this.moving) {
+      this.lastMs = ms
+      this.adapt(ms, drawn.triangles)
+    }
     this.onFrame({ ...drawn, number: this.frames, ms, settled: !this.moving, ...this.bearing(height) })
   }
 
