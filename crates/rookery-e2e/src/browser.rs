@@ -13,6 +13,7 @@ use tokio::process::{Child, Command};
 /// A headless browser with a page of 1280 x 800; the driver is killed when dropped.
 pub struct Browser {
     _driver: Child,
+    profile: PathBuf,
     /// The session.
     pub client: Client,
     /// Where downloads go.
@@ -59,6 +60,16 @@ impl Browser {
             .capabilities(capabilities)
             .connect(&format!("http://127.0.0.1:{port}"))
             .await?;
-        Ok(Self { _driver: driver, client, downloads })
+        Ok(Self { _driver: driver, profile, client, downloads })
+    }
+}
+
+impl Drop for Browser {
+    /// A story that failed has not closed its session, and a browser outlives its driver: it is ended by its profile
+    /// folder, which no other process has.
+    fn drop(&mut self) {
+        let profile = self.profile.display().to_string();
+        let _ = std::process::Command::new("pkill").args(["-9", "-f", &profile]).status();
+        let _ = std::fs::remove_dir_all(&self.profile);
     }
 }

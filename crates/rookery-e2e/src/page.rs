@@ -8,7 +8,7 @@ use fantoccini::{Client, Locator};
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
 
-const PATIENCE: Duration = Duration::from_secs(60);
+const PATIENCE: Duration = Duration::from_secs(90);
 
 /// A page with the interface on it.
 pub struct Page {
@@ -246,7 +246,7 @@ impl Page {
     /// # Errors
     /// When the browser is gone already.
     pub async fn close(self) -> Done {
-        self.browser.client.close().await?;
+        self.browser.client.clone().close().await?;
         Ok(())
     }
 }

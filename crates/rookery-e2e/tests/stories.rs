@@ -161,7 +161,7 @@ async fn a_still_is_taken_and_two_are_set_side_by_side() -> Story {
     )
     .await?;
     let listed = page.find("[data-testid=differences]").await?.text().await?;
-    assert!(listed.contains("sun elevation deg") && listed.contains("12"), "{listed}");
+    assert!(listed.contains("sun elevation, °") && listed.contains("12"), "{listed}");
     page.close().await
 }
 

@@ -56,7 +56,13 @@ fn title(item: &Value) -> String {
 }
 
 fn join(path: &str, key: &str) -> String {
-    let key = key.replace('_', " ");
+    let unit = [("_deg", "\u{b0}"), ("_m", "m"), ("_px", "px")]
+        .into_iter()
+        .find(|(ending, _)| key.ends_with(ending));
+    let key = match unit {
+        Some((ending, unit)) => format!("{}, {unit}", key.trim_end_matches(ending).replace('_', " ")),
+        None => key.replace('_', " "),
+    };
     match path {
         "" => key,
         "layers" | "shots" => key,
@@ -67,6 +73,7 @@ fn join(path: &str, key: &str) -> String {
 fn words(value: &Value) -> String {
     match value {
         Value::String(s) => s.clone(),
+        Value::Number(n) => n.as_f64().map_or_else(|| n.to_string(), |v| v.to_string()),
         Value::Object(o) if o.contains_key("id") => "present".to_owned(),
         other => other.to_string(),
     }
@@ -90,6 +97,20 @@ mod tests {
             (found[0].setting.as_str(), found[0].after.as_deref()),
             ("Marram / amount / value", Some("3.5"))
         );
+    }
+
+    #[test]
+    fn settings_are_named_with_their_unit_and_numbers_are_short() {
+        let before = kittiwake_head();
+        let mut after = before.clone();
+        after.shots[0].sun_elevation_deg = 9.0;
+        after.layers[0].stance.sink_m = 0.05;
+        let found: Vec<_> = differences(&before, &after).into_iter().map(|d| (d.setting, d.after)).collect();
+        let expected = [
+            ("Marram / stance / sink, m".to_owned(), Some("0.05".to_owned())),
+            ("Through the marram / sun elevation, \u{b0}".to_owned(), Some("9".to_owned())),
+        ];
+        assert_eq!(found, expected);
     }
 
     #[test]
