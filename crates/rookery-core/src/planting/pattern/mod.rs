@@ -2,6 +2,7 @@
 
 mod even;
 mod random;
+mod spots;
 
 pub use even::EvenPattern;
 pub use random::random_candidates;
