@@ -60,6 +60,36 @@ async fn the_amount_is_changed_by_typing_by_dragging_and_in_the_sentence() -> St
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn the_ground_is_read_with_a_legend_and_values_under_the_pointer() -> Story {
+    let page = Page::open().await?;
+    page.press("Site").await?;
+    page.find("[data-testid=read-wetness]").await?.click().await?;
+    page.until(
+        "the legend",
+        "const l = document.querySelector('[data-testid=legend]'); return !!l && l.textContent.startsWith('Wetness') && l.querySelectorAll('rect').length === 60",
+    )
+    .await?;
+    page.until(
+        "the plants to make room",
+        "return document.querySelector('[data-testid=view]').dataset.plants === '0'",
+    )
+    .await?;
+    page.drag("[data-testid=view] canvas", 3, 3).await?;
+    page.until(
+        "the value under the pointer",
+        "return /wetness [0-9]/.test(document.querySelector('[data-testid=readout]').textContent)",
+    )
+    .await?;
+    page.press("Take it off the ground").await?;
+    page.until(
+        "the plants again",
+        "return Number(document.querySelector('[data-testid=view]').dataset.plants) > 0 && !document.querySelector('[data-testid=legend]')",
+    )
+    .await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_response_curve_is_dragged_over_the_histogram() -> Story {
     let page = Page::open().await?;
     let first = page.placed(None).await?;

@@ -1,9 +1,9 @@
 //! The buffers of the view: arrays where their layout says, and a sample for the decoder's own test.
 
 use glam::{Quat, Vec2, Vec3};
-use rookery_core::ground::{GroundModel, Terrain};
+use rookery_core::ground::{GroundModel, Reading, Terrain};
 use rookery_core::planting::{Growth, Plant, PlantId, Tally};
-use rookery_formats::view::{VIEW_SAMPLES, encode_ground, encode_plants};
+use rookery_formats::view::{VIEW_SAMPLES, encode_ground, encode_plants, encode_reading};
 
 /// What `web/src/api/buffers.test.ts` decodes. Kept beside it, and compared here, so that both sides see the same bytes.
 const SAMPLE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/api/plants.sample.bin");
@@ -55,4 +55,19 @@ fn a_fine_ground_is_thinned_and_keeps_its_size_and_its_corners() {
     let height = |i: usize| f32::from_le_bytes(bytes[start + i * 4..start + i * 4 + 4].try_into().unwrap());
     assert_eq!((height(0), height(nx * nz - 1)), (heights[0], heights[n * n - 1]));
     assert_eq!(bytes.len(), start + nx * nz * 12);
+}
+
+#[test]
+fn a_reading_has_its_values_at_the_samples_of_the_ground() {
+    let (nx, nz) = (700, 420);
+    let heights: Vec<f32> = (0..nx * nz).map(|i| (i % nx) as f32 * 0.5 + (i / nx) as f32 * 0.25).collect();
+    let terrain = Terrain::new(nx, nz, Vec2::ONE, heights).unwrap();
+    let values = terrain.heights_zx().to_vec();
+    let reading = encode_reading(&terrain, Reading::Altitude, &values);
+    let ground = encode_ground(&GroundModel::new(terrain, None, 1));
+    let start = |b: &[u8]| (8 + u32::from_le_bytes(b[4..8].try_into().unwrap()) as usize).next_multiple_of(4);
+    let (r, g) = (&reading[start(&reading)..], &ground[start(&ground)..]);
+    assert_eq!(&reading[..4], b"RKRD");
+    // The ground's first array is its heights, read here as the altitude.
+    assert_eq!(r, &g[..r.len()]);
 }

@@ -15,6 +15,7 @@ use utoipa::OpenApi;
         paths::undo,
         paths::redo,
         paths::get_ground,
+        paths::get_reading,
         paths::get_plants,
         paths::measure,
         paths::probe_point,
@@ -31,7 +32,12 @@ use utoipa::OpenApi;
         paths::list_species,
         paths::get_form,
     ),
-    components(schemas(crate::routes::HandoffKind, crate::events::Event))
+    components(schemas(
+        crate::routes::HandoffKind,
+        crate::events::Event,
+        rookery_core::ground::Reading,
+        rookery_core::ground::Scale
+    ))
 )]
 struct Api;
 

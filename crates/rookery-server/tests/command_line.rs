@@ -62,6 +62,23 @@ fn a_scene_is_edited_grown_measured_probed_rendered_and_exported() {
 }
 
 #[test]
+fn a_quantity_is_read_off_the_ground_into_a_grid_that_can_be_brought_back() {
+    let folder = Folder::new("read");
+    let dir = &folder.0;
+    let read = rookery(dir, &["read", "scene.json", "--quantity", "altitude", "--out", "heights.asc"]);
+    assert!(read.status.success(), "{}", text(&read.stderr));
+    let said: Value = serde_json::from_slice(&read.stdout).unwrap();
+    assert_eq!((&said["quantity"], &said["unit"]), (&"altitude".into(), &"m".into()));
+    let inspected: Value = serde_json::from_slice(&rookery(dir, &["inspect", "heights.asc"]).stdout).unwrap();
+    assert_eq!(inspected["inspection"]["nx"], 241);
+    assert_eq!(inspected["inspection"]["low"], said["histogram"]["low"]);
+    assert_eq!(inspected["inspection"]["width_m"], 240.0);
+    let wrong = rookery(dir, &["read", "scene.json", "--quantity", "smell"]);
+    assert_eq!(wrong.status.code(), Some(2));
+    assert!(text(&wrong.stderr).contains("choose one of altitude, slope"), "{}", text(&wrong.stderr));
+}
+
+#[test]
 fn a_heightmap_beside_the_scene_file_becomes_its_ground() {
     let folder = Folder::new("map");
     let dir = &folder.0;

@@ -1,4 +1,4 @@
-import type { Tally } from './client'
+import type { Schemas, Tally } from './client'
 
 /*
  * The one decoder of the compact buffers. Their layout is written down beside the one encoder, in
@@ -28,6 +28,18 @@ export interface GroundBuffer {
   slopes: Float32Array
   /** Square roots of reflectance, four bytes a sample. */
   colours: Uint8Array
+}
+
+export interface ReadingBuffer {
+  nx: number
+  nz: number
+  reading: Schemas['Reading']
+  /** Written behind a number; empty when it has none. */
+  unit: string
+  scale: Schemas['Scale']
+  histogram: Histogram
+  /** At the samples of the ground's buffer, row by row. */
+  values: Float32Array
 }
 
 export interface PlantsBuffer {
@@ -89,6 +101,12 @@ export function decodeGround(buffer: ArrayBuffer): GroundBuffer {
   const head = reader.head as unknown as GroundBuffer
   const n = head.nx * head.nz
   return { ...head, heights: reader.f32(n), slopes: reader.f32(n), colours: reader.u8(n * 4) }
+}
+
+export function decodeReading(buffer: ArrayBuffer): ReadingBuffer {
+  const reader = new Reader(buffer, 'RKRD')
+  const head = reader.head as unknown as ReadingBuffer
+  return { ...head, values: reader.f32(head.nx * head.nz) }
 }
 
 export function decodePlants(buffer: ArrayBuffer): PlantsBuffer {

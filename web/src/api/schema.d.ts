@@ -178,6 +178,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/ground/{key}/readings/{reading}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A quantity of the ground at the samples of its buffer (`RKRD`, see `rookery-formats/src/view`). */
+        get: operations["get_reading"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/handoff/{kind}": {
         parameters: {
             query?: never;
@@ -985,6 +1002,11 @@ export interface components {
              */
             min: number;
         };
+        /**
+         * @description A quantity of the ground's shape.
+         * @enum {string}
+         */
+        Reading: "altitude" | "slope" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness";
         /** @description Why a candidate does not stand. */
         Reason: {
             /** @description Which mask of the layer. */
@@ -1036,6 +1058,11 @@ export interface components {
              */
             start: number;
         };
+        /**
+         * @description How a quantity is spread along its scale.
+         * @enum {string}
+         */
+        Scale: "rising" | "about_zero" | "round";
         /** @description A line of the list of scenes. */
         SceneLine: {
             /**
@@ -1695,6 +1722,46 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": unknown;
+                };
+            };
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                /** @description `ground_key` of the scene */
+                key: string;
+                reading: components["schemas"]["Reading"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             410: {

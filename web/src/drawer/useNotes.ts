@@ -16,9 +16,10 @@ const TILT_DEG = 15
 /** Findings from what was measured. */
 export function useNotes(): Note[] {
   const { editLayer } = useScene.getState()
-  return useGrown().flatMap(({ layer, tally }) => {
+  return useGrown().flatMap(({ layer, tally, problem }) => {
     const notes: Note[] = []
     const note = (text: string, fix?: Note['fix']) => notes.push({ layer: layer.id, text: `${layer.name}: ${text}`, fix })
+    if (problem) note(`it could not grow: ${problem}.`)
     const capped = tally?.refused.find((r) => r.reason.rule === 'cap')?.count ?? 0
     if (tally && capped > 0) {
       note(`its ceiling of ${showCount(layer.cap)} is reached; ${showCount(capped)} plants are left out.`, {

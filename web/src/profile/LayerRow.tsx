@@ -25,7 +25,7 @@ export function LayerRow({ layer, dropHere, onDragStart, onDrop, onNudge }: Laye
   const chosen = useUi((s) => s.layer === layer.id)
   const set = useUi((s) => s.set)
   const { editLayer, run } = useScene.getState()
-  const { data } = usePlants(layer)
+  const { data, error } = usePlants(layer)
   const [naming, setNaming] = useState(false)
   const tally = data?.tally
   const capped = tally?.refused.some((r) => r.reason.rule === 'cap' && r.count > 0)
@@ -77,9 +77,9 @@ export function LayerRow({ layer, dropHere, onDragStart, onDrop, onNudge }: Laye
           <span className={`truncate ${chosen ? 'font-semibold' : ''}`}>{layer.name}</span>
         </button>
       )}
-      <Hint text={tally ? `${showCount(tally.placed)} stand, ${showCount(tally.asked)} asked for` : 'Growing'}>
+      <Hint text={error ? `Could not grow: ${error.message}` : tally ? `${showCount(tally.placed)} stand, ${showCount(tally.asked)} asked for` : 'Growing'}>
         <span className="font-mono text-[11px] text-soft" data-testid={`count-${layer.id}`} data-placed={tally?.placed}>
-          {tally ? showCount(tally.placed) : '…'}
+          {error ? <span className="text-iron">not grown</span> : tally ? showCount(tally.placed) : '…'}
           {capped && ` (${showCount(tally!.asked)})`}
         </span>
       </Hint>

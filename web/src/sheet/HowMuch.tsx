@@ -13,7 +13,7 @@ import { TallyBar } from './TallyBar'
 /** How much: amount, pattern, arrangement, and the account of what came of it. */
 export function HowMuch({ layer }: { layer: Layer }) {
   const { editLayer } = useScene.getState()
-  const { data } = usePlants(layer)
+  const { data, error } = usePlants(layer)
   return (
     <Part
       title="How much"
@@ -23,7 +23,12 @@ export function HowMuch({ layer }: { layer: Layer }) {
       <div data-setting="amount">
         <AmountFields layer={layer} />
       </div>
-      {data && <TallyBar tally={data.tally} />}
+      {error && (
+        <p role="alert" className="mt-2 rounded bg-iron-wash px-2 py-1.5">
+          This layer could not grow: {error.message}.
+        </p>
+      )}
+      {data && <TallyBar tally={data.tally} byChance={layer.pattern === 'random'} />}
       <div className="mt-3 flex flex-col gap-2.5">
         <div data-setting="pattern">
           <PatternChoice layer={layer} />

@@ -130,7 +130,8 @@ export function ResponseCurve({ name, unit, histogram, response, disabled, onCha
               cy={yOf(end.startsWith('full'))}
               r="10"
               fill="transparent"
-              className="cursor-ew-resize"
+              className="cursor-ew-resize outline-none focus-visible:stroke-thrift focus-visible:[stroke-opacity:0.35]"
+              strokeWidth="3"
               onPointerDown={down(end)}
               onPointerMove={move}
               onPointerUp={up}

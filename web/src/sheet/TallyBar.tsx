@@ -10,7 +10,7 @@ export function reasonWords(reason: Schemas['Reason']): string {
 }
 
 /** Of all the places looked at: how many hold a plant, and which rule refused the rest. */
-export function TallyBar({ tally }: { tally: Tally }) {
+export function TallyBar({ tally, byChance }: { tally: Tally; byChance: boolean }) {
   const parts = [
     { name: 'placed', count: tally.placed, colour: 'var(--sea)' },
     ...tally.refused.map((r, i) => ({
@@ -32,6 +32,9 @@ export function TallyBar({ tally }: { tally: Tally }) {
           {showCount(tally.placed)}
         </span>{' '}
         placed; {showCount(tally.candidates)} places looked at
+        {byChance && tally.placed !== tally.asked && tally.refused.every((r) => r.reason.rule !== 'cap' || r.count === 0) && (
+          <>. Places at random fall unevenly over what the masks allow, so the two need not agree</>
+        )}
       </p>
       <div className="flex h-2 gap-px overflow-hidden rounded-full bg-well" aria-hidden>
         {parts.map((p) => (

@@ -78,7 +78,7 @@ export function ShotsSheet() {
                 }}
               />
               <Button disabled={!stage} onClick={() => editShot(shot.id, { set: 'camera', ...stage!.place() })}>
-                Take from this view
+                Stand where I look from
               </Button>
             </div>
           </Part>

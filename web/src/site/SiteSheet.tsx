@@ -9,6 +9,7 @@ import { HeightmapImport } from './HeightmapImport'
 import { HeightmapSettings } from './HeightmapSettings'
 import { NoiseSettings } from './NoiseSettings'
 import { DEFAULT_NOISE } from './noise'
+import { ReadingPart } from './ReadingPart'
 import { useState } from 'react'
 
 /** The ground: where it comes from, how large it is, where the water stands. */
@@ -78,6 +79,7 @@ export function SiteSheet() {
           )}
         </div>
       </Part>
+      <ReadingPart />
     </>
   )
 }

@@ -1,9 +1,10 @@
 import { QueryClient, keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { api, fetchBuffer, wanted, type Layer } from '../api/client'
-import { decodeGround, decodePlants } from '../api/buffers'
+import { decodeGround, decodePlants, decodeReading } from '../api/buffers'
 import { loadSpecies } from '../view/stage/species'
 import { onJob, useScene } from './scene'
+import { useUi } from './ui'
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: Infinity, refetchOnWindowFocus: false, gcTime: 30_000 } },
@@ -28,6 +29,19 @@ export function useGround() {
     enabled: Boolean(key),
     placeholderData: keepPreviousData,
     queryFn: async ({ signal }) => decodeGround(await fetchBuffer(`/api/scenes/${id}/ground/${key}`, signal)),
+  })
+}
+
+/** A quantity of the ground, worked out when it is first looked at. */
+export function useReading() {
+  const reading = useUi((s) => s.reading)
+  const id = useScene((s) => s.scene?.id)
+  const key = useScene((s) => s.scene?.ground_key)
+  return useQuery({
+    queryKey: ['reading', key, reading],
+    enabled: Boolean(key && reading),
+    queryFn: async ({ signal }) =>
+      decodeReading(await fetchBuffer(`/api/scenes/${id}/ground/${key}/readings/${reading}`, signal)),
   })
 }
 

@@ -7,6 +7,8 @@ interface SceneState {
   saving: Saving
   /** What was refused last, in the server's words. */
   refusal: string | null
+  /** Something that failed without being a change: a buffer that could not be fetched, say. */
+  failure: string | null
   open(id?: string): Promise<void>
   run(command: Command, gesture?: string, key?: string): void
   editLayer(id: number, edit: LayerEdit, gesture?: string): void
@@ -36,6 +38,7 @@ export const useScene = create<SceneState>((set, get) => {
     scene: null,
     saving: 'saved',
     refusal: null,
+    failure: null,
     async open(id) {
       const known = id ?? (await wanted(api.GET('/api/scenes'))).at(0)?.id
       const scene = known
@@ -57,8 +60,8 @@ export const useScene = create<SceneState>((set, get) => {
       commander.run({ do: 'edit_shot', id, edit }, gesture, gesture && `shot ${id} ${edit.set}`),
     undo: commander.undo,
     redo: commander.redo,
-    dismiss: () => set({ refusal: null }),
-    say: (refusal) => set({ refusal }),
+    dismiss: () => set({ refusal: null, failure: null }),
+    say: (failure) => set({ failure }),
   }
 })
 

@@ -1,4 +1,5 @@
 import { create } from 'zustand'
+import type { Schemas } from '../api/client'
 
 export type Station = 'site' | 'planting' | 'shots' | 'handoff'
 export const STATIONS: { id: Station; name: string; what: string }[] = [
@@ -9,6 +10,7 @@ export const STATIONS: { id: Station; name: string; what: string }[] = [
 ]
 
 export type Mode = 'perspective' | 'plan'
+export type Reading = Schemas['Reading']
 export type Theme = 'chalk' | 'dusk'
 
 interface UiState {
@@ -25,6 +27,10 @@ interface UiState {
   /** The part of the sheet that a click in the sentence leads to; counted so that the same click works twice. */
   focus: { setting: string; count: number } | null
   probing: boolean
+  /** A quantity of the ground laid over it. */
+  reading: Reading | null
+  /** Whether plants stay in sight while the ground is read. */
+  readWithPlants: boolean
   /** Two stills beside each other. */
   compared: { a: string; b: string | null } | null
   set(change: Partial<UiState>): void
@@ -52,6 +58,8 @@ export const useUi = create<UiState>((set) => ({
   maskShown: null,
   focus: null,
   probing: false,
+  reading: null,
+  readWithPlants: false,
   compared: null,
   set: (change) => set(change),
   look: (setting) => set((s) => ({ focus: { setting, count: (s.focus?.count ?? 0) + 1 } })),

@@ -5,7 +5,7 @@ interface ViewState {
   stage: Stage | null
   frame: Frame | null
   /** What is under the pointer. */
-  pointer: { x: number; y: number; z: number; slope: number } | null
+  pointer: { x: number; y: number; z: number; slope: number; laid: number | null } | null
   /** A point the ground was asked about. */
   asked: { x: number; y: number; z: number } | null
   set(change: Partial<ViewState>): void

@@ -5,8 +5,10 @@ import { IconButton } from '../ui/IconButton'
 /** What was not done, and why. What was there is untouched. */
 export function Refusal() {
   const refusal = useScene((s) => s.refusal)
+  const failure = useScene((s) => s.failure)
   const dismiss = useScene((s) => s.dismiss)
-  if (!refusal) return null
+  const words = refusal ?? failure
+  if (!words) return null
   return (
     <div
       role="alert"
@@ -15,7 +17,8 @@ export function Refusal() {
     >
       <TriangleAlert size={16} className="mt-0.5 shrink-0 text-iron" aria-hidden />
       <p>
-        <span className="font-medium">Not done; nothing was changed.</span> {refusal.charAt(0).toUpperCase() + refusal.slice(1)}.
+        {refusal && <span className="font-medium">Not done; nothing was changed. </span>}
+        {words.charAt(0).toUpperCase() + words.slice(1)}.
       </p>
       <IconButton icon={X} label="Dismiss" onClick={dismiss} />
     </div>

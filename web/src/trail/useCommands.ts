@@ -1,6 +1,7 @@
 import { useScene } from '../state/scene'
 import { useSpecies } from '../state/data'
-import { STATIONS, applyTheme, useUi } from '../state/ui'
+import { STATIONS, applyTheme, useUi, type Reading } from '../state/ui'
+import { READINGS } from '../view/readings'
 import { useView } from '../state/view'
 import { newLayer } from '../profile/newLayer'
 import { download } from '../sheet/download'
@@ -49,6 +50,10 @@ export function useCommands(): FoundCommand[] {
     { name: 'Look at the whole ground', also: 'frame fit view', run: () => stage?.frameGround() },
     { name: ui.mode === 'plan' ? 'Look in perspective' : 'Look at the plan', also: 'view top map', keys: 'P', run: () => ui.set({ mode: ui.mode === 'plan' ? 'perspective' : 'plan' }) },
     { name: ui.contours ? 'Hide contours' : 'Show contours', also: 'height lines', keys: 'C', run: () => ui.set({ contours: !ui.contours }) },
+    ...(Object.keys(READINGS) as Reading[]).map((id) => ({
+      name: `Read ${READINGS[id].name.toLowerCase()} off the ground`, also: 'overlay analysis show ' + READINGS[id].hint, run: () => ui.set({ reading: id }),
+    })),
+    ...(ui.reading ? [{ name: 'Take the reading off the ground', also: 'overlay hide', run: () => ui.set({ reading: null }) }] : []),
     { name: 'Ask the ground why something grows or not', also: 'probe', run: () => ui.set({ probing: !ui.probing }) },
     { name: 'Open the account of all layers', also: 'asked placed refused table charts', run: () => ui.set({ drawer: 'account' }) },
     { name: 'Open the notes', also: 'findings warnings', run: () => ui.set({ drawer: 'notes' }) },

@@ -8,15 +8,22 @@ import { showCount, showNumber } from '../ui/parse'
 import { contourStep } from './contours'
 import { NorthArrow } from './NorthArrow'
 import { ScaleBar } from './ScaleBar'
+import { READINGS, showReading } from './readings'
 import { ShotMenu } from './ShotMenu'
+import type { Laid } from './useOverlay'
 
 const CHIP = 'rounded-md border border-rule bg-panel/92 text-ink shadow-sm'
 
 /** The marks of a map: north, scale, contours, and what is under the pointer. */
-export function Furniture({ ground }: { ground: GroundBuffer | undefined }) {
-  const { mode, contours, probing, set } = useUi()
+export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; laid: Laid | null }) {
+  const { mode, contours, probing, reading, set } = useUi()
   const { pointer, frame } = useView()
   const lighter = frame && frame.settled && frame.asDots > 0
+
+  const laidWords =
+    pointer?.laid == null || !laid || !reading || ['slope', 'altitude'].includes(reading)
+      ? ''
+      : `  ${READINGS[reading].name.toLowerCase()} ${showReading(reading, pointer.laid, laid.unit)}`
 
   return (
     <>
@@ -44,7 +51,7 @@ export function Furniture({ ground }: { ground: GroundBuffer | undefined }) {
         className={`${CHIP} absolute bottom-3 left-3 px-2.5 py-1 font-mono text-xs`}
       >
         {pointer
-          ? `E ${showNumber(pointer.x, 1)}  N ${showNumber(-pointer.z, 1)}  altitude ${showNumber(pointer.y, 2)} m  slope ${showNumber(pointer.slope, 0)}°`
+          ? `E ${showNumber(pointer.x, 1)}  N ${showNumber(-pointer.z, 1)}  altitude ${showNumber(pointer.y, 2)} m  slope ${showNumber(pointer.slope, 0)}°${laidWords}`
           : 'Point at the ground'}
       </output>
       {lighter && (

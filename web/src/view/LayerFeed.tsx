@@ -30,10 +30,13 @@ export function LayerFeed({ layer }: { layer: Layer }) {
 
   useEffect(() => () => useView.getState().stage?.removeLayer(layer.id), [layer.id, stage])
 
-  // A layer that has moved on is fetched under its new name anyway; other failures are said.
-  const failed = error && (error as { code?: string }).code !== 'outdated' ? `${layer.name}: ${error.message}` : null
+  // A layer that has moved on is fetched under its new name anyway. One that cannot grow shows nothing: its last plants
+  // belong to other settings. Why is said in the profile and the notes.
+  const code = error && (error as { code?: string }).code
+  const failed = code && code !== 'outdated' && code !== 'too_many' ? `${layer.name}: ${error.message}` : null
   useEffect(() => {
     if (failed) say(failed)
-  }, [failed, say])
+    if (code && code !== 'outdated') stage?.removeLayer(layer.id)
+  }, [failed, code, say, stage, layer.id])
   return null
 }

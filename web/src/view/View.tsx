@@ -1,4 +1,5 @@
 import { useEffect, useRef, type PointerEvent } from 'react'
+import type { GroundBuffer } from '../api/buffers'
 import { useGround } from '../state/data'
 import { useScene, useShot } from '../state/scene'
 import { useUi } from '../state/ui'
@@ -6,11 +7,19 @@ import { useView } from '../state/view'
 import { Asked } from './Asked'
 import { Furniture } from './Furniture'
 import { LayerFeed } from './LayerFeed'
-import { slopeAt } from './stage/grid'
+import { sampleAt, slopeAt } from './stage/grid'
 import { setLight } from './stage/light'
 import { Stage } from './stage/stage'
 import { contourStep } from './contours'
-import { useMaskOverlay } from './useMaskOverlay'
+import { Legend } from './Legend'
+import { useLaid, useOverlay } from './useOverlay'
+
+/** Whether a camera placed for one ground would stand in or far off another. */
+function elsewhere(a: GroundBuffer, b: GroundBuffer): boolean {
+  const height = Math.max(a.high_m - a.low_m, b.high_m - b.low_m)
+  const moved = Math.abs((a.high_m + a.low_m - b.high_m - b.low_m) / 2) > height * 0.5
+  return moved || a.size_m.some((s, i) => Math.abs(s - b.size_m[i]) > s * 0.2)
+}
 
 /** The landscape, and the marks of a map around it. */
 export function View() {
@@ -53,17 +62,25 @@ export function View() {
     stage.draw()
   }, [stage, light]) // eslint-disable-line react-hooks/exhaustive-deps
 
-  // The first shot gives the first look; later ones are gone to by hand.
+  // The first shot gives the first look; later ones are gone to by hand. A ground of another shape is looked at whole.
   const placed = useRef<string | null>(null)
+  const shape = useRef<GroundBuffer | undefined>(undefined)
   const sceneId = useScene((s) => s.scene?.id)
   useEffect(() => {
-    if (!stage || !ground || !sceneId || placed.current === sceneId) return
+    if (!stage || !ground || !sceneId) return
+    const known = shape.current
+    shape.current = ground
+    if (placed.current === sceneId) {
+      if (known && known !== ground && elsewhere(known, ground)) stage.frameGround()
+      return
+    }
     placed.current = sceneId
     if (shot) stage.look(shot, shot.view_deg)
     else stage.frameGround()
   }, [stage, ground, sceneId, shot])
 
-  useMaskOverlay(stage, ground)
+  const laid = useLaid(ground)
+  useOverlay(stage, laid, ground)
 
   const pointAt = (e: PointerEvent) => {
     const box = host.current!.getBoundingClientRect()
@@ -72,7 +89,7 @@ export function View() {
   const hover = (e: PointerEvent) => {
     if (e.buttons !== 0 || !ground) return
     const p = pointAt(e)
-    setView({ pointer: p && { ...p, slope: slopeAt(ground, p.x, p.z) ?? 0 } })
+    setView({ pointer: p && { ...p, slope: slopeAt(ground, p.x, p.z) ?? 0, laid: laid ? sampleAt(ground, laid.values, p.x, p.z) : null } })
   }
   const release = (e: PointerEvent) => {
     const from = pressed.current
@@ -103,7 +120,8 @@ export function View() {
         className="absolute inset-0 block size-full outline-none"
       />
       {layers?.map((l) => <LayerFeed key={l.id} layer={l} />)}
-      <Furniture ground={ground} />
+      <Furniture ground={ground} laid={laid} />
+      <Legend laid={laid} />
       <Asked />
       {error && (
         <p role="alert" className="absolute inset-x-16 top-16 rounded-md border border-iron bg-iron-wash px-4 py-3 text-ink">

@@ -4,7 +4,9 @@ pub mod analysis;
 pub mod colour;
 pub mod model;
 pub mod noise_terrain;
+pub mod reading;
 pub mod terrain;
 
 pub use model::GroundModel;
+pub use reading::{Reading, Scale};
 pub use terrain::{Terrain, TerrainError};

@@ -1,5 +1,7 @@
 //! Saying what a layer is, in words.
 
+mod grouped;
 mod sentence;
 
+pub use grouped::grouped;
 pub use sentence::{Part, sentence};

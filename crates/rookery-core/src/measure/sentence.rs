@@ -1,5 +1,6 @@
 //! The specification sentence of a layer: its settings, written out.
 
+use super::grouped;
 use crate::nursery;
 use crate::scene::{Amount, Layer, Mask, Pattern, Quantity, Response};
 use serde::Serialize;
@@ -108,7 +109,7 @@ fn amount(amount: Amount) -> String {
             format!("{} per 100 m\u{b2}", number(value * 100.0))
         }
         Amount::PerM2 { value } => format!("{} per m\u{b2}", number(value)),
-        Amount::Total { value } => format!("{value} in all"),
+        Amount::Total { value } => format!("{} in all", grouped(u64::from(value))),
     }
 }
 

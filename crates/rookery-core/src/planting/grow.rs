@@ -6,6 +6,7 @@ use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::GroundModel;
 use crate::habitat::{mask_at, shares};
 use crate::math::hash::{Channel, draw, unit};
+use crate::measure::grouped;
 use crate::nursery;
 use crate::scene::{Amount, Layer, Mask, Pattern};
 use glam::{Quat, Vec3};
@@ -49,7 +50,7 @@ pub enum GrowError {
     Cancelled(#[from] Cancelled),
     /// The amount asks for more places than fit in memory.
     #[error(
-        "this amount means looking at {candidates} places, more than the limit of {MAX_CANDIDATES}; lower the amount or use a smaller ground"
+        "its amount means looking at {} places, more than the limit of {}; lower the amount or use a smaller ground", grouped(*candidates), grouped(MAX_CANDIDATES)
     )]
     TooMany {
         /// Places needed.
@@ -91,6 +92,10 @@ pub fn grow_with(
             (f64::from(value) * area / shares.allowed_m2.max(area * 1e-4)).ceil() as u64
         }
     };
+    // Where the masks let nothing through there is nothing to look for, however large the ground.
+    if shares.allowed_m2 <= 0.0 && looked_at > MAX_CANDIDATES {
+        looked_at = 0;
+    }
     let sieve = loop {
         if looked_at > MAX_CANDIDATES {
             return Err(GrowError::TooMany { candidates: looked_at });

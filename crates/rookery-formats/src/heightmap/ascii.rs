@@ -2,6 +2,8 @@
 
 use super::{Grid, HeightmapError, check_size};
 use glam::Vec2;
+use rookery_core::ground::Terrain;
+use std::fmt::Write;
 
 /// Heights are metres as read. The corner is read and not used: a ground is centred on the origin.
 pub(super) fn decode(bytes: &[u8]) -> Result<Grid, HeightmapError> {
@@ -44,6 +46,27 @@ pub(super) fn decode(bytes: &[u8]) -> Result<Grid, HeightmapError> {
         return Err(HeightmapError::Missing { count, marker, row: first / nx + 1, column: first % nx + 1 });
     }
     Ok(Grid { nx, nz, cell_m: Some(cell_m), heights_zx: heights })
+}
+
+/// Writes one value for each sample of a terrain as an ESRI ASCII grid, centred on the origin. Cells that are not
+/// square are stated as `dx` and `dy`.
+pub fn encode_ascii(terrain: &Terrain, values_zx: &[f32]) -> String {
+    let (cell, corner) = (terrain.cell_m(), terrain.min_xz());
+    let mut out = format!("ncols {}\nnrows {}\n", terrain.nx(), terrain.nz());
+    // Northwards is -Z: the south edge has the largest z.
+    let _ = write!(out, "xllcenter {}\nyllcenter {}\n", corner.x, corner.y);
+    let _ = match cell.x == cell.y {
+        true => writeln!(out, "cellsize {}", cell.x),
+        false => writeln!(out, "dx {}\ndy {}", cell.x, cell.y),
+    };
+    out.push_str("NODATA_value -9999\n");
+    for row in values_zx.chunks(terrain.nx()) {
+        for (i, value) in row.iter().enumerate() {
+            let _ = write!(out, "{}{value}", if i == 0 { "" } else { " " });
+        }
+        out.push('\n');
+    }
+    out
 }
 
 #[derive(Default)]

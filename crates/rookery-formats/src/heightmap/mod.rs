@@ -3,6 +3,8 @@
 mod ascii;
 mod png16;
 
+pub use ascii::encode_ascii;
+
 use glam::Vec2;
 use rookery_core::ground::{Terrain, TerrainError, terrain::MAX_SAMPLES};
 use rookery_core::scene::{HeightmapFormat, HeightmapGround};

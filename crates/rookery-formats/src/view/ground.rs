@@ -1,7 +1,7 @@
 //! `RKGR`: a ground as the view draws it.
 
-use super::head;
-use rookery_core::{ground::GroundModel, habitat::Histogram};
+use super::{Steps, head};
+use rookery_core::ground::{GroundModel, Terrain};
 use serde::Serialize;
 
 /// Most samples sent along a side. Finer grounds are thinned for the view; plants and stills use all of them.
@@ -22,19 +22,6 @@ struct Head {
     altitude: Steps,
 }
 
-#[derive(Serialize)]
-struct Steps {
-    low: f32,
-    high: f32,
-    areas_m2: Vec<f32>,
-}
-
-impl From<&Histogram> for Steps {
-    fn from(h: &Histogram) -> Self {
-        Self { low: h.low, high: h.high, areas_m2: h.areas_m2.clone() }
-    }
-}
-
 /// Head: `{nx, nz, size_m, step, low_m, high_m, water_m, slope, altitude}`, the last two being histograms
 /// `{low, high, areas_m2}`. Arrays, `nx * nz` long each, row by row from the north-west corner:
 ///
@@ -47,10 +34,8 @@ impl From<&Histogram> for Steps {
 /// The last row and column are those of the full ground, whatever the step.
 pub fn encode_ground(ground: &GroundModel) -> Vec<u8> {
     let t = &ground.terrain;
-    let step = (t.nx().max(t.nz()) - 1).div_ceil(VIEW_SAMPLES - 1).max(1);
-    // Evenly laid over the full width, so that the ground keeps its true size.
-    let count = |n: usize| ((n - 1) / step).max(1) + 1;
-    let (nx, nz) = (count(t.nx()), count(t.nz()));
+    let thin = thinned(t);
+    let (nx, nz, step) = (thin.nx, thin.nz, thin.step);
     let (low_m, high_m) = t.height_range_m();
     let info = Head {
         nx,
@@ -64,17 +49,37 @@ pub fn encode_ground(ground: &GroundModel) -> Vec<u8> {
         altitude: (&ground.altitude_histogram).into(),
     };
     let mut out = head(b"RKGR", &info, nx * nz * 12);
-    let full = |i: usize, n: usize, of: usize| (i * (of - 1) + (n - 1) / 2) / (n - 1);
-    let samples = move || {
-        (0..nz).flat_map(move |row| {
-            (0..nx).map(move |column| full(row, nz, t.nz()) * t.nx() + full(column, nx, t.nx()))
-        })
-    };
-    out.extend(samples().flat_map(|i| t.heights_zx()[i].to_le_bytes()));
-    out.extend(samples().flat_map(|i| ground.slope_deg[i].to_le_bytes()));
-    out.extend(samples().flat_map(|i| {
+    out.extend(thin.samples().flat_map(|i| t.heights_zx()[i].to_le_bytes()));
+    out.extend(thin.samples().flat_map(|i| ground.slope_deg[i].to_le_bytes()));
+    out.extend(thin.samples().flat_map(|i| {
         let [r, g, b] = ground.colours[i].map(|c| (c.clamp(0.0, 1.0).sqrt() * 255.0).round() as u8);
         [r, g, b, 255]
     }));
     out
+}
+
+/// The samples of a ground that go to the view.
+pub(super) struct Thinned {
+    pub nx: usize,
+    pub nz: usize,
+    pub step: usize,
+    full: (usize, usize),
+}
+
+/// Evenly laid over the full width, so that the ground keeps its true size.
+pub(super) fn thinned(t: &Terrain) -> Thinned {
+    let step = (t.nx().max(t.nz()) - 1).div_ceil(VIEW_SAMPLES - 1).max(1);
+    let count = |n: usize| ((n - 1) / step).max(1) + 1;
+    Thinned { nx: count(t.nx()), nz: count(t.nz()), step, full: (t.nx(), t.nz()) }
+}
+
+impl Thinned {
+    /// Their numbers in the full ground, row by row.
+    pub fn samples(&self) -> impl Iterator<Item = usize> + use<> {
+        let (nx, nz, full) = (self.nx, self.nz, self.full);
+        let place = |i: usize, n: usize, of: usize| (i * (of - 1) + (n - 1) / 2) / (n - 1);
+        (0..nz).flat_map(move |row| {
+            (0..nx).map(move |column| place(row, nz, full.1) * full.0 + place(column, nx, full.0))
+        })
+    }
 }

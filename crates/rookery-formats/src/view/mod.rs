@@ -6,12 +6,28 @@
 mod ground;
 mod mesh;
 mod plants;
+mod reading;
 
 pub use ground::{VIEW_SAMPLES, encode_ground};
 pub use mesh::encode_mesh;
 pub use plants::encode_plants;
+pub use reading::encode_reading;
 
+use rookery_core::habitat::Histogram;
 use serde::Serialize;
+
+#[derive(Serialize)]
+struct Steps {
+    low: f32,
+    high: f32,
+    areas_m2: Vec<f32>,
+}
+
+impl From<&Histogram> for Steps {
+    fn from(h: &Histogram) -> Self {
+        Self { low: h.low, high: h.high, areas_m2: h.areas_m2.clone() }
+    }
+}
 
 fn head(letters: &[u8; 4], head: &impl Serialize, room: usize) -> Vec<u8> {
     let json = serde_json::to_vec(head).expect("heads are plain data");

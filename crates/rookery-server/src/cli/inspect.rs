@@ -1,10 +1,12 @@
-//! Asking the ground, and looking at heightmaps.
+//! Asking the ground, reading it, and looking at heightmaps.
 
-use super::failure::{Failure, print_json, read};
+use super::failure::{Failure, print_json, read, write};
 use super::scene_file::{document, ground};
+use rookery_core::cancel::CancelToken;
+use rookery_core::ground::Reading;
 use rookery_core::planting::probe as ask;
 use rookery_core::scene::blob_id;
-use rookery_formats::heightmap::inspect;
+use rookery_formats::heightmap::{encode_ascii, inspect};
 use serde_json::json;
 use std::path::Path;
 
@@ -20,6 +22,24 @@ pub(super) fn probe(path: &Path, at: &str) -> Result<(), Failure> {
         .map(|l| Some(json!({"id": l.id, "name": l.name, "verdict": ask(&ground, l, x, z)?})))
         .collect();
     print_json(&verdicts.ok_or_else(|| Failure::bad(format!("the point {x}, {z} is not on the ground")))?)
+}
+
+pub(super) fn reading(path: &Path, quantity: &str, out: Option<&Path>) -> Result<(), Failure> {
+    let reading = Reading::from_id(quantity).ok_or_else(|| {
+        let known = Reading::ALL.map(Reading::id).join(", ");
+        Failure::bad(format!("\u{201c}{quantity}\u{201d} cannot be read off a ground; choose one of {known}"))
+    })?;
+    let scene = document(path)?;
+    let ground = ground(path, &scene)?;
+    let values = reading.of(&ground.terrain, &CancelToken::default()).map_err(Failure::other)?;
+    if let Some(out) = out {
+        write(out, encode_ascii(&ground.terrain, &values).as_bytes())?;
+    }
+    let h = reading.histogram(&ground.terrain, &values);
+    print_json(&json!({
+        "quantity": reading, "unit": reading.unit(), "heights": [ground.terrain.nx(), ground.terrain.nz()],
+        "histogram": {"low": h.low, "high": h.high, "areas_m2": h.areas_m2},
+    }))
 }
 
 pub(super) fn heightmap(path: &Path) -> Result<(), Failure> {

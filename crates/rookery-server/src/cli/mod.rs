@@ -77,6 +77,17 @@ enum Task {
         #[arg(long)]
         to: PathBuf,
     },
+    /// Read a quantity off the ground and say how it is spread (JSON).
+    Read {
+        /// The scene file.
+        scene: PathBuf,
+        /// `altitude`, `slope`, `aspect`, `profile_curvature`, `plan_curvature`, `wetness` or `openness`.
+        #[arg(long)]
+        quantity: String,
+        /// Where its values go (ESRI ASCII grid), one for each height of the ground.
+        #[arg(long)]
+        out: Option<PathBuf>,
+    },
     /// Say what a heightmap holds, and how a scene would name it (JSON).
     Inspect {
         /// A grey PNG picture or an ESRI ASCII grid.
@@ -123,6 +134,7 @@ impl Cli {
                 render::render(&scene, shot.as_deref(), size.as_deref(), samples, &out)
             }
             Task::Export { scene, to } => handoff::export(&scene, &to),
+            Task::Read { scene, quantity, out } => inspect::reading(&scene, &quantity, out.as_deref()),
             Task::Inspect { heightmap } => inspect::heightmap(&heightmap),
             Task::Openapi => failure::print_json(&crate::openapi::document()),
             Task::Serve(args) => serve::serve(args),

@@ -10,16 +10,19 @@ pub use work::{Pool, pool};
 
 use crate::db::{Db, blobs};
 use crate::error::ApiError;
-use rookery_core::ground::GroundModel;
+use rookery_core::ground::{GroundModel, Reading};
 use rookery_core::planting::pattern::EvenPattern;
 use rookery_core::planting::{GrowError, Growth, grow_with};
-use rookery_core::scene::{Document, Ground, GroundSource, Layer, Pattern, ground_key, layer_key};
+use rookery_core::scene::{
+    Document, Ground, GroundSource, Layer, Pattern, content_key, ground_key, layer_key,
+};
 use rookery_formats::ground_model;
 use slots::Slots;
 use std::sync::{Arc, Mutex};
 
 const GROUND_BYTES: usize = 512 << 20;
 const PLANT_BYTES: usize = 1 << 30;
+const READING_BYTES: usize = 256 << 20;
 /// Even patterns kept between edits of the same layer; each is 24 bytes a place.
 const EVEN_PATTERNS: usize = 6;
 
@@ -30,6 +33,7 @@ pub struct Growths {
     pool: Pool,
     grounds: Slots<GroundModel>,
     plants: Slots<Growth>,
+    readings: Slots<Vec<f32>>,
     /// Last used at the end.
     evens: Mutex<Vec<(EvenKey, Arc<tokio::sync::Mutex<EvenPattern>>)>>,
 }
@@ -40,6 +44,7 @@ impl Default for Growths {
             pool: pool("growth"),
             grounds: Slots::new(GROUND_BYTES),
             plants: Slots::new(PLANT_BYTES),
+            readings: Slots::new(READING_BYTES),
             evens: Mutex::default(),
         }
     }
@@ -79,6 +84,30 @@ impl Growths {
                 .await
         };
         self.grounds.get_or_make(key, make).await
+    }
+
+    /// A quantity read off a ground, one value per sample. When the caller goes away, so does the work.
+    ///
+    /// # Errors
+    /// When the ground cannot be made.
+    pub async fn reading(
+        &self,
+        db: &Db,
+        ground: &Ground,
+        reading: Reading,
+    ) -> Result<Arc<Vec<f32>>, ApiError> {
+        let key = content_key("reading", &(ground_key(ground).to_string(), reading));
+        let make = async {
+            let model = self.ground(db, ground).await?;
+            self.pool
+                .run(move |cancel| {
+                    let values = reading.of(&model.terrain, cancel).map_err(GrowError::from)?;
+                    let bytes = size_of_val(values.as_slice());
+                    Ok((values, bytes))
+                })
+                .await
+        };
+        self.readings.get_or_make(key, make).await
     }
 
     /// The plants of a layer. When the caller goes away, so does the work.

@@ -1,4 +1,4 @@
-//! The ground for the view.
+//! The ground for the view, and what is read off it.
 
 use crate::app::App;
 use crate::db::scenes;
@@ -7,8 +7,9 @@ use crate::extract::Path;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
+use rookery_core::ground::Reading;
 use rookery_core::scene::ground_key;
-use rookery_formats::view::encode_ground;
+use rookery_formats::view::{encode_ground, encode_reading};
 use uuid::Uuid;
 
 /// What is named by its contents never changes.
@@ -29,4 +30,25 @@ pub async fn get_ground(
     let ground = app.growths.ground(&app.db, &scene.document.ground).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     Ok((headers, encode_ground(&ground)))
+}
+
+/// A quantity of the ground at the samples of its buffer (`RKRD`, see `rookery-formats/src/view`).
+#[utoipa::path(get, path = "/api/scenes/{scene}/ground/{key}/readings/{reading}", tag = "view",
+    params(("scene" = Uuid, Path), ("key" = String, Path, description = "`ground_key` of the scene"),
+        ("reading" = Reading, Path)),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
+        (status = 410, body = ErrorBody)))]
+pub async fn get_reading(
+    State(app): State<App>,
+    Path((scene, key, reading)): Path<(Uuid, String, String)>,
+) -> Result<impl IntoResponse, ApiError> {
+    let reading = Reading::from_id(&reading).ok_or(ApiError::NotFound("reading"))?;
+    let scene = scenes::fetch(&app.db, scene).await?;
+    if ground_key(&scene.document.ground).to_string() != key {
+        return Err(ApiError::Outdated("ground"));
+    }
+    let values = app.growths.reading(&app.db, &scene.document.ground, reading).await?;
+    let ground = app.growths.ground(&app.db, &scene.document.ground).await?;
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
+    Ok((headers, encode_reading(&ground.terrain, reading, &values)))
 }

@@ -44,6 +44,33 @@ async fn plants_come_by_the_name_of_their_contents() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn quantities_are_read_off_the_ground_by_name() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let ground = format!(
+        "/api/scenes/{}/ground/{}",
+        scene["id"].as_str().unwrap(),
+        scene["ground_key"].as_str().unwrap()
+    );
+    let shape = head(&stage.bytes(&ground).await.1);
+    for (reading, unit) in [("slope", "\u{b0}"), ("wetness", ""), ("openness", ""), ("plan_curvature", "1/m")]
+    {
+        let (status, bytes) = stage.bytes(&format!("{ground}/readings/{reading}")).await;
+        assert_eq!((status, &bytes[..4]), (StatusCode::OK, b"RKRD".as_slice()), "{reading}");
+        let info = head(&bytes);
+        assert_eq!((&info["reading"], &info["unit"]), (&json!(reading), &json!(unit)));
+        assert_eq!((&info["nx"], &info["nz"]), (&shape["nx"], &shape["nz"]));
+        let area: f64 =
+            info["histogram"]["areas_m2"].as_array().unwrap().iter().map(|a| a.as_f64().unwrap()).sum();
+        assert!((area - 57_600.0).abs() < 1.0, "{reading}: {area}");
+    }
+    assert_eq!(stage.bytes(&format!("{ground}/readings/smell")).await.0, StatusCode::NOT_FOUND);
+    let stale = ground.replace(scene["ground_key"].as_str().unwrap(), &"0".repeat(64));
+    assert_eq!(stage.bytes(&format!("{stale}/readings/slope")).await.0, StatusCode::GONE);
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn an_amount_beyond_memory_is_refused_before_it_is_tried() {
     let stage = Stage::new().await;
     let scene = stage.scene().await;
@@ -52,7 +79,10 @@ async fn an_amount_beyond_memory_is_refused_before_it_is_tried() {
     let (status, body) = stage.ask("GET", &plants_path(&scene, 0), None).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(
-        body["message"].as_str().unwrap().contains("57600000 places, more than the limit of 30000000"),
+        body["message"]
+            .as_str()
+            .unwrap()
+            .contains("57\u{202f}600\u{202f}000 places, more than the limit of 30\u{202f}000\u{202f}000"),
         "{body}"
     );
     stage.end().await;

@@ -2,15 +2,16 @@ import type { GroundBuffer } from '../../api/buffers'
 
 /** Height of the view's ground at a point of the plan, metres; null beside it. */
 export function heightAt(g: GroundBuffer, x: number, z: number): number | null {
-  return sample(g, g.heights, x, z)
+  return sampleAt(g, g.heights, x, z)
 }
 
 /** Slope of the ground at a point of the plan, degrees; null beside it. */
 export function slopeAt(g: GroundBuffer, x: number, z: number): number | null {
-  return sample(g, g.slopes, x, z)
+  return sampleAt(g, g.slopes, x, z)
 }
 
-function sample(g: GroundBuffer, values: Float32Array, x: number, z: number): number | null {
+/** A value at a point of the plan, between the samples; null beside the ground. */
+export function sampleAt(g: GroundBuffer, values: Float32Array, x: number, z: number): number | null {
   const u = (x / g.size_m[0] + 0.5) * (g.nx - 1)
   const v = (z / g.size_m[1] + 0.5) * (g.nz - 1)
   if (!(u >= 0 && v >= 0 && u <= g.nx - 1 && v <= g.nz - 1)) return null

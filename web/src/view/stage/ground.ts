@@ -1,13 +1,17 @@
-import { BufferAttribute, BufferGeometry, Group, Mesh, type IUniform, type LOD, type ShaderMaterial } from 'three'
+import {
+  BufferAttribute, BufferGeometry, Group, Mesh, Vector2, type DataTexture, type IUniform, type LOD, type ShaderMaterial,
+} from 'three'
 import type { GroundBuffer } from '../../api/buffers'
 import { grainTexture } from './grain'
 import { groundMaterial } from './groundMaterial'
 import { makeTiles } from './groundTiles'
+import { contourLabels, disposeLabels, labelGroup, scaleLabels } from './contourLabels'
 import { lightUniforms } from './light'
+import { overlayTexture, rampTexture, type Overlay } from './overlay'
 
 let grain: ReturnType<typeof grainTexture> | null = null
 
-/** The terrain of the view with its cut edge, its contour lines and a mask laid over it. */
+/** The terrain of the view with its cut edge, its contour lines and what is laid over it. */
 export class GroundMesh {
   readonly group = new Group()
   readonly data: GroundBuffer
@@ -15,11 +19,21 @@ export class GroundMesh {
   private readonly materials: ShaderMaterial[]
   private readonly tiles: LOD[]
   private readonly edge: BufferGeometry
+  private labels: Group | null = null
+  private step = 0
 
   constructor(data: GroundBuffer, finer: number) {
     grain ??= grainTexture()
     this.data = data
-    this.uniforms = { ...lightUniforms, uContour: { value: 0 }, uMask: { value: 0 }, uGrain: { value: grain } }
+    this.uniforms = {
+      ...lightUniforms,
+      uContour: { value: 0 },
+      uGrain: { value: grain },
+      uOverlay: { value: 0 },
+      uOverlayMap: { value: null },
+      uRamp: { value: null },
+      uSize: { value: new Vector2(...data.size_m) },
+    }
     this.materials = [groundMaterial(this.uniforms, false), groundMaterial(this.uniforms, true)]
     this.tiles = makeTiles(data, this.materials[0], finer)
     this.edge = edgeGeometry(data)
@@ -28,18 +42,35 @@ export class GroundMesh {
 
   /** Metres between contour lines; 0 for none. */
   contour(metres: number) {
+    if (metres === this.step) return
+    this.step = metres
     this.uniforms.uContour.value = metres
+    if (this.labels) {
+      this.group.remove(this.labels)
+      disposeLabels(this.labels)
+    }
+    this.labels = labelGroup(contourLabels(this.data, metres))
+    this.group.add(this.labels)
   }
 
-  /** Lays a value from 0 to 1 for each sample over the ground; null takes it away. */
-  showMask(value: ((index: number) => number) | null) {
-    this.uniforms.uMask.value = value ? 1 : 0
-    if (!value) return
-    for (const geometry of this.geometries()) {
-      const mask = geometry.getAttribute('aMask') as BufferAttribute
-      const samples = geometry.userData.samples as number[]
-      samples.forEach((s, i) => mask.setX(i, value(s)))
-      mask.needsUpdate = true
+  /** Fits the heights on the contours to the picture; see `scaleLabels`. */
+  scaleLabels(width: number, plan: boolean) {
+    if (this.labels) scaleLabels(this.labels, width, plan)
+  }
+
+  /** Lays values over the ground; null takes them away. */
+  lay(overlay: Overlay | null) {
+    this.clear()
+    this.uniforms.uOverlay.value = overlay ? 1 : 0
+    if (!overlay) return
+    this.uniforms.uOverlayMap.value = overlayTexture(overlay, this.data.nx, this.data.nz)
+    this.uniforms.uRamp.value = rampTexture(overlay.scale)
+  }
+
+  private clear() {
+    for (const name of ['uOverlayMap', 'uRamp']) {
+      ;(this.uniforms[name].value as DataTexture | null)?.dispose()
+      this.uniforms[name].value = null
     }
   }
 
@@ -48,6 +79,8 @@ export class GroundMesh {
   }
 
   dispose() {
+    this.clear()
+    if (this.labels) disposeLabels(this.labels)
     for (const geometry of this.geometries()) geometry.dispose()
     this.edge.dispose()
     for (const m of this.materials) m.dispose()
@@ -79,7 +112,6 @@ function edgeGeometry(g: GroundBuffer): BufferGeometry {
   out.setAttribute('position', new BufferAttribute(positions, 3))
   out.setAttribute('normal', new BufferAttribute(normals, 3))
   out.setAttribute('aColour', new BufferAttribute(new Float32Array(positions.length).fill(0.3), 3))
-  out.setAttribute('aMask', new BufferAttribute(new Float32Array(positions.length / 3), 1))
   out.setIndex(new BufferAttribute(new Uint32Array(index), 1))
   return out
 }

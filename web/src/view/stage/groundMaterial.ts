@@ -3,16 +3,13 @@ import { LIGHT_GLSL } from './light'
 
 const VERTEX = /* glsl */ `
 attribute vec3 aColour;
-attribute float aMask;
 varying vec3 vColour;
 varying vec3 vPoint;
 varying vec3 vNormal;
-varying float vMask;
 void main() {
   vColour = aColour * aColour;
   vPoint = position;
   vNormal = normal;
-  vMask = aMask;
   gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
 }`
 
@@ -20,18 +17,20 @@ const FRAGMENT = /* glsl */ `
 ${LIGHT_GLSL}
 uniform sampler2D uGrain;
 uniform float uContour;
-uniform float uMask;
+uniform float uOverlay;
+uniform sampler2D uOverlayMap;
+uniform sampler2D uRamp;
+uniform vec2 uSize;
 uniform float uCut;
 varying vec3 vColour;
 varying vec3 vPoint;
 varying vec3 vNormal;
-varying float vMask;
-
-// cividis (Nunez, Anderton & Renslow 2018) by straight pieces between four of its colours, read from memory.
-vec3 cividis(float t) {
-  vec3 a = vec3(0.0, 0.135, 0.305), b = vec3(0.36, 0.37, 0.43), c = vec3(0.62, 0.59, 0.46), d = vec3(0.995, 0.91, 0.22);
-  vec3 s = t < 0.35 ? mix(a, b, t / 0.35) : t < 0.65 ? mix(b, c, (t - 0.35) / 0.3) : mix(c, d, (t - 0.65) / 0.35);
-  return pow(s, vec3(2.2));
+// What is laid over the ground, in the colours of its scale.
+vec3 overlaid() {
+  vec2 samples = vec2(textureSize(uOverlayMap, 0));
+  vec2 at = ((vPoint.xz / uSize + 0.5) * (samples - 1.0) + 0.5) / samples;
+  float value = texture2D(uOverlayMap, at).r;
+  return texture2D(uRamp, vec2((value * 255.0 + 0.5) / 256.0, 0.5)).rgb;
 }
 
 void main() {
@@ -64,8 +63,10 @@ void main() {
     n = normalize(n + vec3(tilt.x, rise, tilt.y));
   }
   vec3 colour = lit(albedo, vec3(0.0), n, 0.95);
-  if (uMask > 0.5 && uCut < 0.5) {
-    colour = mix(colour * 0.35, cividis(vMask) * (0.55 + 0.45 * max(dot(n, uSun), 0.0)), 0.82);
+  if (uOverlay > 0.5 && uCut < 0.5) {
+    // Flat enough to be read against the legend, shaded enough to be ground.
+    float shade = 0.62 + 0.38 * max(dot(normalize(vNormal), uSun), 0.0);
+    colour = mix(colour * 0.5, overlaid() * shade * 0.58, 0.78);
   }
   if (uContour > 0.0 && uCut < 0.5) {
     float h = vPoint.y / uContour;

@@ -105,8 +105,6 @@ function tileGeometry(g: GroundBuffer, normals: Float32Array, column: number, ro
   out.setAttribute('position', new BufferAttribute(positions, 3))
   out.setAttribute('normal', new BufferAttribute(normal, 3))
   out.setAttribute('aColour', new BufferAttribute(colours, 3))
-  out.setAttribute('aMask', new BufferAttribute(new Float32Array(samples.length), 1))
   out.setIndex(new BufferAttribute(new Uint16Array(index), 1))
-  out.userData.samples = samples
   return out
 }

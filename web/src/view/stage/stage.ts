@@ -1,5 +1,5 @@
 import {
-  MathUtils, OrthographicCamera, PerspectiveCamera, Raycaster, SRGBColorSpace, Scene, Vector2,
+  Group, MathUtils, OrthographicCamera, PerspectiveCamera, Raycaster, SRGBColorSpace, Scene, Vector2,
   Vector3, WebGLRenderer, type Mesh, type ShaderMaterial,
 } from 'three'
 import { MapControls } from 'three/addons/controls/MapControls.js'
@@ -8,6 +8,7 @@ import { assignDetail, type Drawn } from './detail'
 import { GroundMesh } from './ground'
 import { pickGround } from './grid'
 import { lightUniforms } from './light'
+import type { Overlay } from './overlay'
 import { PlantLayer } from './plantLayer'
 import type { SpeciesMeshes } from './species'
 import { makeSky, makeWater } from './surroundings'
@@ -50,6 +51,7 @@ export class Stage {
   private readonly water: Mesh = makeWater()
   private readonly controls: { perspective: MapControls; plan: MapControls }
   private readonly layers = new Map<number, PlantLayer>()
+  private readonly plants = new Group()
   private ground: GroundMesh | null = null
   private budget = 160_000
   private frames = 0
@@ -67,7 +69,7 @@ export class Stage {
     this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, powerPreference: 'high-performance' })
     this.renderer.outputColorSpace = SRGBColorSpace
     this.renderer.setPixelRatio(this.software ? 1 : Math.min(window.devicePixelRatio, 2))
-    this.scene.add(this.sky, this.water)
+    this.scene.add(this.sky, this.water, this.plants)
     this.controls = { perspective: this.control(this.perspective), plan: this.control(this.plan) }
     this.controls.plan.enableRotate = false
     this.controls.perspective.maxPolarAngle = Math.PI * 0.499
@@ -135,8 +137,9 @@ export class Stage {
     this.draw()
   }
 
-  showMask(value: ((index: number) => number) | null) {
-    this.ground?.showMask(value)
+  lay(overlay: Overlay | null, withPlants = true) {
+    this.ground?.lay(overlay)
+    this.plants.visible = withPlants
     this.hurry()
   }
 
@@ -149,7 +152,7 @@ export class Stage {
     if (!layer) {
       layer = new PlantLayer(look)
       this.layers.set(id, layer)
-      this.scene.add(layer.group)
+      this.plants.add(layer.group)
     }
     if (layer.plants !== plants) layer.set(plants)
     layer.group.visible = visible
@@ -159,7 +162,7 @@ export class Stage {
   removeLayer(id: number) {
     const layer = this.layers.get(id)
     if (!layer) return
-    this.scene.remove(layer.group)
+    this.plants.remove(layer.group)
     layer.dispose()
     this.layers.delete(id)
     this.draw()
@@ -262,12 +265,14 @@ export class Stage {
     const scale = this.mode === 'plan'
       ? (height * this.plan.zoom) / (this.plan.top - this.plan.bottom)
       : (height * camera.projectionMatrix.elements[5]) / 2
+    // Sixty pixels wide, whatever the camera: in plan so many metres, in perspective so much at a metre's distance.
+    this.ground.scaleLabels((60 * this.renderer.getPixelRatio()) / scale, this.mode === 'plan')
     for (const layer of this.layers.values()) {
       layer.dotMaterial.uniforms.uScale.value = scale
       layer.dotMaterial.uniforms.uPerspective.value = this.mode === 'plan' ? 0 : 1
     }
     const budget = this.moving ? this.budget * MOVING_SHARE : this.budget
-    const drawn = assignDetail([...this.layers.values()], camera, height, budget)
+    const drawn = assignDetail(this.plants.visible ? [...this.layers.values()] : [], camera, height, budget)
     this.renderer.render(this.scene, camera)
     if (!this.moving || this.software) this.waitForGraphics()
     const ms = performance.now() - start

@@ -2,14 +2,40 @@
 //!
 //! Source: Horn, "Hill shading and the reflectance map", Proceedings of the IEEE 69(1), 1981.
 
+use super::window::per_row;
 use crate::ground::Terrain;
-use rayon::prelude::*;
 
 /// Slope of the ground at every sample, degrees, 0 flat to 90 upright.
 ///
 /// At the border the grid is continued in a straight line, so the slope there is one-sided.
 pub fn slope_deg(terrain: &Terrain) -> Vec<f32> {
-    per_sample(terrain, |east, south| libm::atanf((east * east + south * south).sqrt()).to_degrees())
+    per_sample(terrain, |east, south| {
+        let steep_2 = east * east + south * south;
+        atan(steep_2.sqrt()) * (180.0 / std::f32::consts::PI)
+    })
+}
+
+/// The angle whose tangent is `t`, radians, for `t` not below 0; within 2e-7. No branches and no tables, so that
+/// many are worked out side by side.
+///
+/// Source: Abramowitz & Stegun, "Handbook of Mathematical Functions", 4.4.49, on 0 to 1; from memory, checked below against the
+/// standard library.
+#[inline]
+fn atan(t: f32) -> f32 {
+    let small = t.min(1.0 / t.max(1e-30));
+    let q = small * small;
+    let series = [
+        -0.016_165_737,
+        0.042_909_614,
+        -0.075_289_64,
+        0.106_562_64,
+        -0.142_089,
+        0.199_935_51,
+        -0.333_331_45,
+        1.0,
+    ];
+    let angle = small * series.iter().fold(0.002_866_225_7, |sum, c| sum * q + c);
+    if t > 1.0 { std::f32::consts::FRAC_PI_2 - angle } else { angle }
 }
 
 /// The direction the ground faces at every sample: degrees clockwise from north, 0 to 360; 0 where it is flat.
@@ -26,43 +52,25 @@ pub fn aspect_deg(terrain: &Terrain) -> Vec<f32> {
 
 /// Calls `f` with the rise per metre towards the east and towards the south at every sample.
 fn per_sample(terrain: &Terrain, f: impl Fn(f32, f32) -> f32 + Sync) -> Vec<f32> {
-    let (nx, nz) = (terrain.nx(), terrain.nz());
     let east_scale = 1.0 / (8.0 * terrain.cell_m().x);
     let south_scale = 1.0 / (8.0 * terrain.cell_m().y);
-    let mut out = vec![0.0_f32; nx * nz];
-    out.par_chunks_mut(nx).enumerate().for_each_init(
-        || [vec![0.0; nx + 2], vec![0.0; nx + 2], vec![0.0; nx + 2]],
-        |[north, here, south], (row, line)| {
-            padded_row(terrain, row as isize - 1, north);
-            padded_row(terrain, row as isize, here);
-            padded_row(terrain, row as isize + 1, south);
+    let nx = terrain.nx();
+    // Sums down the columns first; what is left runs along the row.
+    per_row(
+        terrain,
+        || (vec![0.0; nx + 2], vec![0.0; nx + 2]),
+        |[north, here, south], (sum, rise), line| {
+            for i in 0..nx + 2 {
+                sum[i] = north[i] + 2.0 * here[i] + south[i];
+                rise[i] = south[i] - north[i];
+            }
             for (i, value) in line.iter_mut().enumerate() {
-                let (a, b, c) = (north[i], north[i + 1], north[i + 2]);
-                let (d, e) = (here[i], here[i + 2]);
-                let (g, h, k) = (south[i], south[i + 1], south[i + 2]);
-                let to_east = ((c + 2.0 * e + k) - (a + 2.0 * d + g)) * east_scale;
-                let to_south = ((g + 2.0 * h + k) - (a + 2.0 * b + c)) * south_scale;
+                let to_east = (sum[i + 2] - sum[i]) * east_scale;
+                let to_south = (rise[i] + 2.0 * rise[i + 1] + rise[i + 2]) * south_scale;
                 *value = f(to_east, to_south);
             }
         },
-    );
-    out
-}
-
-/// Writes a row with one sample more on either side; rows and columns outside continue the last two in a line.
-fn padded_row(terrain: &Terrain, row: isize, out: &mut [f32]) {
-    let (nx, nz) = (terrain.nx(), terrain.nz() as isize);
-    let line = |r: usize| &terrain.heights_zx()[r * nx..(r + 1) * nx];
-    if (0..nz).contains(&row) {
-        out[1..=nx].copy_from_slice(line(row as usize));
-    } else {
-        let (edge, inner) = if row < 0 { (0, 1) } else { (nz as usize - 1, nz as usize - 2) };
-        for ((o, e), i) in out[1..=nx].iter_mut().zip(line(edge)).zip(line(inner)) {
-            *o = 2.0 * e - i;
-        }
-    }
-    out[0] = 2.0 * out[1] - out[2];
-    out[nx + 1] = 2.0 * out[nx] - out[nx - 1];
+    )
 }
 
 #[cfg(test)]
@@ -86,6 +94,16 @@ mod tests {
                 prop_assert!((f64::from(s) - expected).abs() < 2e-3, "{s} is not {expected}");
             }
         }
+    }
+
+    #[test]
+    fn the_angle_agrees_with_the_standard_library() {
+        for i in 0..200_000 {
+            let t = libm::expf((i as f32 - 100_000.0) * 1e-4);
+            let exact = f64::from(t).atan();
+            assert!((f64::from(atan(t)) - exact).abs() < 2e-7, "{t}: {} for {exact}", atan(t));
+        }
+        assert_eq!(atan(0.0), 0.0);
     }
 
     #[test]

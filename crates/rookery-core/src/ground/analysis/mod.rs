@@ -1,5 +1,14 @@
 //! Quantities read off a terrain, one value per sample.
 
+mod curvature;
+mod flow;
 mod horn;
+mod openness;
+mod wetness;
+mod window;
 
+pub use curvature::{plan_curvature_per_m, profile_curvature_per_m};
+pub use flow::Flow;
 pub use horn::{aspect_deg, slope_deg};
+pub use openness::openness;
+pub use wetness::wetness;

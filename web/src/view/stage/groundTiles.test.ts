@@ -1,0 +1,47 @@
+import { MeshBasicMaterial, type BufferGeometry, type Mesh } from 'three'
+import { expect, test } from 'vitest'
+import type { GroundBuffer } from '../../api/buffers'
+import { makeTiles, sampleNormals } from './groundTiles'
+
+function ramp(nx: number, nz: number): GroundBuffer {
+  const histogram = { low: 0, high: 1, areas_m2: [] }
+  const heights = new Float32Array(nx * nz).map((_, i) => (i % nx) * 0.5)
+  return {
+    nx, nz, size_m: [nx - 1, nz - 1], step: 1, low_m: 0, high_m: nx / 2, water_m: null, slope: histogram, altitude: histogram,
+    heights, slopes: new Float32Array(nx * nz), colours: new Uint8Array(nx * nz * 4),
+  }
+}
+
+/** Area of the tile seen from above, its curtain not counted. */
+function planArea(geometry: BufferGeometry): number {
+  const p = geometry.getAttribute('position').array
+  const index = geometry.index!.array
+  let sum = 0
+  for (let i = 0; i < index.length; i += 3) {
+    const [a, b, c] = [index[i] * 3, index[i + 1] * 3, index[i + 2] * 3]
+    sum += Math.abs((p[b] - p[a]) * (p[c + 2] - p[a + 2]) - (p[c] - p[a]) * (p[b + 2] - p[a + 2])) / 2
+  }
+  return sum
+}
+
+test('the tiles of every level cover the whole plan once', () => {
+  const tiles = makeTiles(ramp(71, 50), new MeshBasicMaterial(), 1)
+  expect(tiles).toHaveLength(3 * 2)
+  for (let level = 0; level < 4; level++) {
+    const whole = tiles.reduce((sum, t) => sum + planArea((t.levels[level].object as Mesh).geometry), 0)
+    expect(whole).toBeCloseTo(70 * 49, 2)
+  }
+})
+
+test('a plane keeps its one normal and its heights at every level', () => {
+  const g = ramp(40, 40)
+  const normals = sampleNormals(g)
+  for (let i = 0; i < normals.length; i += 3) expect(normals[i]).toBeCloseTo(-0.5 / Math.hypot(0.5, 1), 5)
+  for (const tile of makeTiles(g, new MeshBasicMaterial(), 1)) {
+    for (const { object } of tile.levels) {
+      const p = (object as Mesh).geometry.getAttribute('position')
+      // The curtain hangs below; nothing stands above.
+      for (let i = 0; i < p.count; i++) expect(p.getY(i)).toBeLessThanOrEqual((p.getX(i) + 19.5) * 0.5 + 1e-4)
+    }
+  }
+})
