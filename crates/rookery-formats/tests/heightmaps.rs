@@ -114,8 +114,14 @@ fn bad_pictures_are_refused_with_the_reason() {
         error(&colour),
         "the PNG picture is Rgb with 8 bits; heights need a grey picture with 8 or 16 bits"
     );
-    assert_eq!(error(b"GIF89a......"), "this is neither a PNG picture nor an ESRI ASCII grid");
-    assert_eq!(error(b""), "this is neither a PNG picture nor an ESRI ASCII grid");
+    assert_eq!(
+        error(b"GIF89a......"),
+        "this is none of the kinds that heights are read from: PNG, TIFF, GeoTIFF, OpenEXR, ESRI ASCII grid"
+    );
+    assert_eq!(
+        error(b""),
+        "this is none of the kinds that heights are read from: PNG, TIFF, GeoTIFF, OpenEXR, ESRI ASCII grid"
+    );
 }
 
 /// Only the head is read: no memory is spent on a picture of 1.6 thousand million pixels.
@@ -144,10 +150,7 @@ fn bad_grids_are_refused_with_the_line_and_the_reason() {
     let grid = |rows: &str| error(format!("{head}{rows}").as_bytes());
     assert_eq!(grid("1 2 3\n4 5\n"), "the head states 3 x 2 = 6 heights, the file has 5");
     assert_eq!(grid("1 2 3\n4 5 6 7\n"), "the head states 3 x 2 = 6 heights, the file has 7");
-    assert_eq!(
-        grid("1 2 3\n4 -9999 -9999\n"),
-        "2 heights are missing (marked -9999), the first at row 2, column 2; fill them before bringing the grid in"
-    );
+    assert_eq!(grid("-9999 -9999 -9999\n-9999 -9999 -9999\n"), "all 6 heights are missing");
     assert_eq!(grid("1 2 3\n4 high 6\n"), "line 6: a height is \u{201c}high\u{201d}, not a number");
     assert_eq!(grid("1 2 3\n4 nan 6\n"), "line 6: a height is \u{201c}nan\u{201d}, not a number");
     assert_eq!(error(b"ncols 3\nnrows two\n"), "line 2: nrows is \u{201c}two\u{201d}, not a whole number");
@@ -164,13 +167,127 @@ fn bad_grids_are_refused_with_the_line_and_the_reason() {
     );
 }
 
+#[test]
+fn missing_heights_are_counted_and_filled_from_around() {
+    let file = b"ncols 3\nnrows 3\ncellsize 10\nNODATA_value -9999\n1 2 3\n1 -9999 3\n1 2 3\n";
+    let found = inspect(file).unwrap();
+    assert_eq!((found.missing, found.low, found.high, found.white), (1, 1.0, 3.0, None));
+    let t = terrain(&settings(HeightmapFormat::AsciiGrid, 20.0, 20.0, 1.0, 3.0), file).unwrap();
+    assert!((1.0..=3.0).contains(&t.sample(1, 1)), "{}", t.sample(1, 1));
+    assert_eq!((t.sample(0, 1), t.sample(2, 1)), (1.0, 3.0));
+}
+
+/// Source: `gdal_translate`, GDAL 3.6.2; see data/README.md.
+mod written_by_gdal {
+    use super::*;
+
+    const WINDOW: &str = include_str!("data/window.txt");
+
+    fn exact(file: &[u8]) -> (Terrain, Vec<f32>) {
+        let found = inspect(file).unwrap();
+        assert_eq!((found.nx, found.nz), (24, 20));
+        let (width, depth) = (found.width_m.unwrap_or(23.0), found.depth_m.unwrap_or(19.0));
+        (
+            terrain(&settings(found.format, width, depth, found.low, found.high), file).unwrap(),
+            numbers(WINDOW),
+        )
+    }
+
+    #[test]
+    fn a_geotiff_of_floats_has_the_same_heights_and_scale() {
+        let (t, expected) = exact(include_bytes!("data/geo_f32.tif"));
+        assert_eq!(t.heights_zx(), expected);
+        assert!((t.cell_m().x - 74.26605).abs() < 1e-3 && (t.cell_m().y - 92.66667).abs() < 1e-3);
+    }
+
+    #[test]
+    fn a_tiled_geotiff_of_whole_numbers_keeps_its_heights_and_fills_its_gaps() {
+        let file = include_bytes!("data/geo_i16_tiled.tif");
+        let (t, expected) = exact(file);
+        let gaps = expected.iter().filter(|h| **h == 700.0).count();
+        assert_eq!(inspect(file).unwrap().missing, gaps);
+        for (got, expected) in t.heights_zx().iter().zip(expected) {
+            assert!(*got == expected || expected == 700.0, "{got} for {expected}");
+        }
+    }
+
+    #[test]
+    fn a_plain_tiff_is_grey_from_black_to_white() {
+        let file = include_bytes!("data/grey_u16.tif");
+        let found = inspect(file).unwrap();
+        assert_eq!((found.white, found.width_m), (Some(65_535.0), None));
+        let t = terrain(&settings(found.format, 100.0, 100.0, 400.0, 900.0), file).unwrap();
+        for (got, expected) in t.heights_zx().iter().zip(numbers(WINDOW)) {
+            assert!((got - expected).abs() < 0.01, "{got} for {expected}");
+        }
+    }
+
+    /// A tenth of a degree over 24 and 20 cells at 36.55 degrees north.
+    #[test]
+    fn cells_in_degrees_become_metres_at_their_latitude() {
+        let found = inspect(include_bytes!("data/degrees_f32.tif")).unwrap();
+        let (x, z) = (found.width_m.unwrap() / 23.0 * 24.0, found.depth_m.unwrap() / 19.0 * 20.0);
+        let east = 0.1 * 111_195.0 * 36.55_f32.to_radians().cos();
+        assert!((x - east).abs() < 1.0 && (z - 11_119.5).abs() < 1.0, "{x} by {z}");
+    }
+}
+
+/// Source: written by the Python package OpenEXR.
+#[test]
+fn an_exr_has_the_heights_its_writer_gave_it() {
+    let file = include_bytes!("data/heights.exr");
+    let found = inspect(file).unwrap();
+    assert_eq!((found.nx, found.nz, found.missing, found.white), (24, 20, 1, None));
+    let t = terrain(&settings(HeightmapFormat::Exr, 23.0, 19.0, found.low, found.high), file).unwrap();
+    for (i, (got, expected)) in
+        t.heights_zx().iter().zip(numbers(include_str!("data/window.txt"))).enumerate()
+    {
+        assert!(*got == expected || i == 3 * 24 + 4, "sample {i}: {got} for {expected}");
+    }
+}
+
+/// A head that claims more than there is costs no memory and is refused.
+#[test]
+fn pictures_that_claim_40000_by_40000_are_refused_from_their_heads() {
+    let mut tiff = include_bytes!("data/grey_u16.tif").to_vec();
+    // Little-endian directory entries: tag, type, count, value; 256 is the width, 257 the height, 278 the rows of a strip.
+    let directory = u32::from_le_bytes(tiff[4..8].try_into().unwrap()) as usize;
+    for entry in 0..u16::from_le_bytes([tiff[directory], tiff[directory + 1]]) as usize {
+        let at = directory + 2 + entry * 12;
+        if [256, 257, 278].contains(&u16::from_le_bytes([tiff[at], tiff[at + 1]])) {
+            tiff[at + 8..at + 12].copy_from_slice(&40_000_u32.to_le_bytes());
+        }
+    }
+    assert_eq!(
+        error(&tiff),
+        "40000 x 40000 heights are more than the limit of 4096 x 4096; scale the file down first"
+    );
+    let mut exr = include_bytes!("data/heights.exr").to_vec();
+    let window = exr.windows(10).position(|w| w == b"dataWindow").unwrap() + 11 + 6 + 4;
+    exr[window + 8..window + 12].copy_from_slice(&39_999_u32.to_le_bytes());
+    exr[window + 12..window + 16].copy_from_slice(&39_999_u32.to_le_bytes());
+    assert_eq!(
+        error(&exr),
+        "40000 x 40000 heights are more than the limit of 4096 x 4096; scale the file down first"
+    );
+    let half = include_bytes!("data/geo_f32.tif");
+    assert!(
+        error(&half[..half.len() / 2]).starts_with("the TIFF picture cannot be read"),
+        "{}",
+        error(&half[..half.len() / 2])
+    );
+}
+
 proptest! {
     /// Whatever the bytes, a reader answers; it never panics.
     #[test]
-    fn any_bytes_are_read_or_refused(mut bytes in proptest::collection::vec(any::<u8>(), 0..400), kind in 0..3) {
+    fn any_bytes_are_read_or_refused(mut bytes in proptest::collection::vec(any::<u8>(), 0..400), kind in 0..6) {
         let start: &[u8] = match kind {
             0 => b"\x89PNG\r\n\x1a\n",
             1 => b"ncols 3\nnrows 2\ncellsize 1\n",
+            2 => b"II*\0\x08\0\0\0",
+            3 => b"MM\0*\0\0\0\x08",
+            4 => b"\x76\x2f\x31\x01\x02\0\0\0",
             _ => b"",
         };
         bytes.splice(0..0, start.iter().copied());
@@ -185,6 +302,27 @@ proptest! {
         match inspect(&file) {
             Ok(found) => prop_assert!(found.nx * found.nz == 4096),
             Err(HeightmapError::Terrain(e)) => prop_assert!(!e.to_string().is_empty()),
+            Err(e) => prop_assert!(!e.to_string().is_empty()),
+        }
+    }
+
+    #[test]
+    fn damaged_pictures_are_read_or_refused(which in 0_usize..5, at: proptest::sample::Index, to: u8, cut: bool) {
+        let files: [&[u8]; 5] = [
+            include_bytes!("data/geo_f32.tif"),
+            include_bytes!("data/geo_i16_tiled.tif"),
+            include_bytes!("data/grey_u16.tif"),
+            include_bytes!("data/degrees_f32.tif"),
+            include_bytes!("data/heights.exr"),
+        ];
+        let mut file = files[which].to_vec();
+        let at = at.index(file.len());
+        file[at] = to;
+        if cut {
+            file.truncate(at);
+        }
+        match inspect(&file) {
+            Ok(found) => prop_assert!(found.nx * found.nz <= 4096 * 4096 && found.low <= found.high),
             Err(e) => prop_assert!(!e.to_string().is_empty()),
         }
     }

@@ -47,7 +47,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Reads a heightmap (grey PNG or ESRI ASCII grid), says what it holds and keeps it. No scene is changed. */
+        /** Reads a heightmap (PNG, TIFF, GeoTIFF, OpenEXR or ESRI ASCII grid), says what it holds and keeps it. No scene is changed. */
         post: operations["upload_heightmap"];
         delete?: never;
         options?: never;
@@ -613,7 +613,7 @@ export interface components {
          * @description The file formats heights are read from.
          * @enum {string}
          */
-        HeightmapFormat: "png" | "ascii_grid";
+        HeightmapFormat: "png" | "ascii_grid" | "tiff" | "exr";
         /** @description Ground read from a file. */
         HeightmapGround: {
             /** @description The file itself. */
@@ -669,18 +669,25 @@ export interface components {
             format: components["schemas"]["HeightmapFormat"];
             /**
              * Format: float
-             * @description Highest value.
+             * @description Highest value that is there.
              */
             high: number;
             /**
              * Format: float
-             * @description Lowest value: metres in a grid, 0 to 65535 in a picture.
+             * @description Lowest value that is there: metres, or grey in a picture.
              */
             low: number;
+            /** @description Heights that are missing. They are filled from those around them. */
+            missing: number;
             /** @description Columns, west to east. */
             nx: number;
             /** @description Rows, north to south. */
             nz: number;
+            /**
+             * Format: float
+             * @description In a grey picture, the value of white; none when the values are metres.
+             */
+            white?: number | null;
             /**
              * Format: float
              * @description Width from west to east, metres, where the file says so.
@@ -950,12 +957,17 @@ export interface components {
             relief_m: number;
             /**
              * Format: float
+             * @description How far hills are drawn up into sharp ridges, 0 to 1.
+             */
+            ridges?: number;
+            /**
+             * Format: float
              * @description How strong the small forms are, 0 smooth to 1 rugged.
              */
             ruggedness: number;
             /**
              * Format: int32
-             * @description Heights along each side, 33 to 2049.
+             * @description Heights along each side, 33 to 4096.
              */
             samples: number;
             /**
@@ -968,6 +980,21 @@ export interface components {
              * @description Length of each side, metres, 10 to 4000.
              */
             size_m: number;
+            /**
+             * Format: float
+             * @description Height of one terrace, metres, 0.1 to 200.
+             */
+            terrace_m?: number;
+            /**
+             * Format: float
+             * @description How far the land is stepped into terraces, 0 to 1.
+             */
+            terraces?: number;
+            /**
+             * Format: float
+             * @description How deep winding valleys are cut, 0 to 1.
+             */
+            valleys?: number;
         };
         /** @description A piece of the sentence: plain words, or the value of a setting. */
         Part: {

@@ -28,9 +28,9 @@ export function HeightmapImport({ onDone }: { onDone(): void }) {
     setRead(null)
     try {
       const view = await upload(file)
-      const { nx, nz, low, high, width_m, depth_m, format } = view.inspection
+      const { nx, nz, low, high, width_m, depth_m, white } = view.inspection
       setRead({ name: file.name.slice(0, 80), view })
-      const own = format === 'ascii_grid'
+      const own = white == null
       setSize({
         width_m: width_m ?? nx - 1,
         depth_m: depth_m ?? nz - 1,
@@ -43,6 +43,8 @@ export function HeightmapImport({ onDone }: { onDone(): void }) {
       setBusy(false)
     }
   }
+  const found = read?.view.inspection
+  const grey = found?.white != null
   const use = () => {
     const { blob, inspection } = read!.view
     run({
@@ -72,12 +74,12 @@ export function HeightmapImport({ onDone }: { onDone(): void }) {
         {busy ? 'Reading…' : 'Bring a heightmap'}
       </label>
       <p className="mt-0.5 mb-2 text-xs text-soft">
-        A grey PNG with 16 (or 8) bits, or an ESRI ASCII grid; up to 4096 × 4096 and 64 MB. Nothing changes before you say so.
+        PNG or TIFF in grey, GeoTIFF, OpenEXR or ESRI ASCII grid; up to 4096 × 4096 and 64 MB. Nothing changes before you say so.
       </p>
       <input
         id={id}
         type="file"
-        accept=".png,.asc,.txt,image/png,text/plain"
+        accept=".png,.tif,.tiff,.exr,.asc,.txt,image/png,image/tiff,text/plain"
         data-testid="heightmap-file"
         disabled={busy}
         className="w-full text-xs file:mr-2 file:rounded file:border file:border-rule file:bg-panel file:px-2 file:py-1 file:text-ink"
@@ -91,18 +93,25 @@ export function HeightmapImport({ onDone }: { onDone(): void }) {
           <span className="font-medium">This file was not taken; the ground is as it was.</span> {problem}
         </p>
       )}
-      {read && (
+      {read && found && (
         <div className="mt-3" data-testid="heightmap-read">
           <p className="mb-2">
-            {showCount(read.view.inspection.nx)} × {showCount(read.view.inspection.nz)} heights,{' '}
-            {read.view.inspection.format === 'png' ? 'grey values' : 'metres'} from {showNumber(read.view.inspection.low, 1)} to{' '}
-            {showNumber(read.view.inspection.high, 1)}, none missing.
+            {showCount(found.nx)} × {showCount(found.nz)} heights, {grey ? 'grey values' : 'metres'} from{' '}
+            {showNumber(found.low, 1)} to {showNumber(found.high, 1)}
+            {found.missing === 0 && ', none missing'}.
+            {found.width_m == null && ' The file states no size: one metre a height is assumed.'}
           </p>
+          {found.missing > 0 && (
+            <p className="mb-2 rounded bg-lichen-wash px-2 py-1.5" data-testid="heightmap-missing">
+              {showCount(found.missing)} heights ({showNumber((found.missing / (found.nx * found.nz)) * 100, 1)} %) are missing. They
+              will be filled smoothly from those around them; the file itself stays as it is.
+            </p>
+          )}
           <div className="mb-2 grid grid-cols-2 gap-2">
             {field('width_m', 'West to east', 1, 20000)}
             {field('depth_m', 'North to south', 1, 20000)}
-            {field('low_m', read.view.inspection.format === 'png' ? 'Black is at' : 'Lowest', -12000, 12000)}
-            {field('high_m', read.view.inspection.format === 'png' ? 'White is at' : 'Highest', -12000, 12000)}
+            {field('low_m', grey ? 'Black is at' : 'Lowest', -12000, 12000)}
+            {field('high_m', grey ? 'White is at' : 'Highest', -12000, 12000)}
           </div>
           <Button look="primary" data-testid="use-heightmap" disabled={size.high_m < size.low_m} onClick={use}>
             Use this ground

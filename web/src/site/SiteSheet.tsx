@@ -31,7 +31,7 @@ export function SiteSheet() {
           <p className="mt-1 text-soft">
             {showNumber(data.size_m[0], 0)} × {showNumber(data.size_m[1], 0)} m, {showCount(data.size_m[0] * data.size_m[1])} m²
             seen from above, from {showNumber(data.low_m, 1)} to {showNumber(data.high_m, 1)} m high.
-            {data.step > 1 && ` The view draws every ${data.step}th height; plants and stills use all of them.`}
+            {data.step > 1 && ` The view draws one height in ${data.step} each way; plants and stills use all of them.`}
           </p>
         )}
       </header>

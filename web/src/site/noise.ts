@@ -8,6 +8,10 @@ export const DEFAULT_NOISE: NoiseGround = {
   relief_m: 36,
   feature_m: 110,
   ruggedness: 0.45,
+  ridges: 0,
+  valleys: 0,
+  terraces: 0,
+  terrace_m: 4,
   coast: 1,
   seed: 11,
   samples: 241,
@@ -15,5 +19,5 @@ export const DEFAULT_NOISE: NoiseGround = {
 
 /** Heights along a side: one a metre, within what a noise ground may have. */
 export function samplesFor(sizeM: number): number {
-  return Math.min(1025, Math.max(129, Math.round(sizeM) + 1))
+  return Math.min(2001, Math.max(129, Math.round(sizeM) + 1))
 }

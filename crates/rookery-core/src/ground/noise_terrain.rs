@@ -25,6 +25,8 @@ pub fn build(settings: &NoiseGround) -> Result<Terrain, TerrainError> {
 struct Shape<'a> {
     settings: &'a NoiseGround,
     hills: Noise,
+    ridges: Noise,
+    valleys: Noise,
     coast: Noise,
     crags: Noise,
 }
@@ -35,6 +37,8 @@ impl<'a> Shape<'a> {
         Self {
             settings,
             hills: Noise::new(settings.seed, settings.feature_m, 6, gain),
+            ridges: Noise::new(settings.seed ^ 0x51D6, settings.feature_m * 1.3, 4, gain),
+            valleys: Noise::new(settings.seed ^ 0x7A11, settings.feature_m * 2.0, 3, 0.4),
             coast: Noise::new(settings.seed ^ 0xC0A5, settings.size_m * 0.21, 4, 0.5),
             crags: Noise::new(settings.seed ^ 0x0CA6, 9.0, 4, 0.55),
         }
@@ -42,7 +46,7 @@ impl<'a> Shape<'a> {
 
     fn height(&self, p: Vec2) -> f32 {
         let s = self.settings;
-        let hills = 0.5 + 0.5 * self.hills.at(p.x, p.y);
+        let hills = self.hills(p);
         let inland = s.relief_m * hills;
         if s.coast <= 0.0 {
             return inland;
@@ -61,6 +65,31 @@ impl<'a> Shape<'a> {
         let bed = -s.relief_m * 0.16 * smooth(-2.0, 38.0, -shore_m) - 0.8;
         let coastal = bed + (land - bed) * rise;
         inland + (coastal - inland) * s.coast
+    }
+
+    /// Height of the inland forms at a point, about 0 to 1.
+    fn hills(&self, p: Vec2) -> f32 {
+        let s = self.settings;
+        let mut hills = 0.5 + 0.5 * self.hills.at(p.x, p.y);
+        if s.ridges > 0.0 {
+            // Sharp where the noise changes sign, low where it is strong; finer forms only on the high parts.
+            let crest = 1.0 - self.ridges.at(p.x, p.y).abs() * 1.6;
+            let ridged = crest.max(0.0).powi(2) * (0.75 + 0.25 * hills) + 0.12 * (hills - 0.5);
+            hills += (ridged - hills) * s.ridges;
+        }
+        if s.valleys > 0.0 {
+            let winding = self.valleys.at(p.x, p.y).abs();
+            let cut = 1.0 - smooth(0.0, 0.32, winding);
+            // Down to a floor, not below the lowest land.
+            hills -= s.valleys * cut * (hills - 0.04).max(0.0) * 0.85;
+        }
+        if s.terraces > 0.0 && s.relief_m > 0.0 {
+            let steps = hills * s.relief_m / s.terrace_m;
+            let tread = libm::floorf(steps);
+            let stepped = (tread + smooth(0.62, 1.0, steps - tread)) * s.terrace_m / s.relief_m;
+            hills += (stepped - hills) * s.terraces;
+        }
+        hills
     }
 
     /// Distance inland from the shore line, metres (negative at sea), and how much this is the cove, 0 to 1.
@@ -101,6 +130,37 @@ mod tests {
         assert_eq!(build(&settings).unwrap(), build(&settings).unwrap());
         let other = NoiseGround { seed: settings.seed + 1, ..settings.clone() };
         assert_ne!(build(&settings).unwrap(), build(&other).unwrap());
+    }
+
+    #[test]
+    fn ridges_valleys_and_terraces_do_what_they_are_called() {
+        let plain = NoiseGround { coast: 0.0, relief_m: 60.0, samples: 257, ..NoiseGround::default() };
+        let heights = |s: &NoiseGround| build(s).unwrap().heights_zx().to_vec();
+        let share =
+            |v: &[f32], f: &dyn Fn(f32) -> bool| v.iter().filter(|h| f(**h)).count() as f32 / v.len() as f32;
+        let before = heights(&plain);
+        // Valleys only lower the land, and do so somewhere by a good part of the relief.
+        let valleys = heights(&NoiseGround { valleys: 1.0, ..plain.clone() });
+        assert!(before.iter().zip(&valleys).all(|(a, b)| b <= &(a + 1e-3)));
+        assert!(before.iter().zip(&valleys).any(|(a, b)| a - b > 12.0));
+        // On terraces most of the land lies near a multiple of their height.
+        let stepped = heights(&NoiseGround { terraces: 1.0, terrace_m: 10.0, ..plain.clone() });
+        let on_tread = |v: &[f32]| share(v, &|h| (h / 10.0 - (h / 10.0).round()).abs() < 0.02);
+        assert!(
+            on_tread(&stepped) > 0.5 && on_tread(&before) < 0.1,
+            "{} {}",
+            on_tread(&stepped),
+            on_tread(&before)
+        );
+        // Ridges are sharper than hills: the strongest bends of their crests are stronger.
+        let crest = |s: &NoiseGround| {
+            let bends = crate::ground::analysis::plan_curvature_per_m(&build(s).unwrap());
+            let mut up: Vec<f32> = bends.into_iter().filter(|b| *b > 0.0).collect();
+            let at = up.len() * 98 / 100;
+            *up.select_nth_unstable_by(at, f32::total_cmp).1
+        };
+        let smooth_hills = NoiseGround { ruggedness: 0.0, ..plain };
+        assert!(crest(&NoiseGround { ridges: 1.0, ..smooth_hills.clone() }) > crest(&smooth_hills) * 1.2);
     }
 
     #[test]

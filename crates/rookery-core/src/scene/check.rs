@@ -144,8 +144,12 @@ pub fn ground(ground: &Ground) -> Result<(), Refusal> {
             within("relief", n.relief_m, 0.0, 1000.0, " m")?;
             within("the width of hills", n.feature_m, 1.0, 4000.0, " m")?;
             within("ruggedness", n.ruggedness, 0.0, 1.0, "")?;
+            within("ridges", n.ridges, 0.0, 1.0, "")?;
+            within("valleys", n.valleys, 0.0, 1.0, "")?;
+            within("terraces", n.terraces, 0.0, 1.0, "")?;
+            within("the height of a terrace", n.terrace_m, 0.1, 200.0, " m")?;
             within("coast", n.coast, 0.0, 1.0, "")?;
-            within("the number of heights along a side", n.samples as f32, 33.0, 2049.0, "")
+            within("the number of heights along a side", n.samples as f32, 33.0, 4096.0, "")
         }
         GroundSource::Heightmap(h) => {
             if h.blob.0.len() != 64 || !h.blob.0.bytes().all(|b| b.is_ascii_hexdigit()) {

@@ -90,12 +90,28 @@ pub struct NoiseGround {
     pub feature_m: f32,
     /// How strong the small forms are, 0 smooth to 1 rugged.
     pub ruggedness: f32,
+    /// How far hills are drawn up into sharp ridges, 0 to 1.
+    #[serde(default)]
+    pub ridges: f32,
+    /// How deep winding valleys are cut, 0 to 1.
+    #[serde(default)]
+    pub valleys: f32,
+    /// How far the land is stepped into terraces, 0 to 1.
+    #[serde(default)]
+    pub terraces: f32,
+    /// Height of one terrace, metres, 0.1 to 200.
+    #[serde(default = "terrace_m")]
+    pub terrace_m: f32,
     /// How much of a sea coast with cliffs and a cove the west side is, 0 to 1.
     pub coast: f32,
     /// Another number, another ground.
     pub seed: u32,
-    /// Heights along each side, 33 to 2049.
+    /// Heights along each side, 33 to 4096.
     pub samples: u32,
+}
+
+fn terrace_m() -> f32 {
+    4.0
 }
 
 impl Default for NoiseGround {
@@ -105,6 +121,10 @@ impl Default for NoiseGround {
             relief_m: 36.0,
             feature_m: 110.0,
             ruggedness: 0.45,
+            ridges: 0.0,
+            valleys: 0.0,
+            terraces: 0.0,
+            terrace_m: terrace_m(),
             coast: 1.0,
             seed: 11,
             samples: 241,
@@ -121,6 +141,10 @@ pub enum HeightmapFormat {
     Png,
     /// An ESRI ASCII grid; heights in metres, `low_m` and `high_m` are as read.
     AsciiGrid,
+    /// A TIFF or GeoTIFF with one grey channel. Whole unsigned numbers without a scale are grey, all else is metres.
+    Tiff,
+    /// An OpenEXR picture; heights in metres.
+    Exr,
 }
 
 /// Ground read from a file.

@@ -1,6 +1,6 @@
 //! ESRI ASCII grids: a head of `key value` lines, then heights row by row from the north edge.
 
-use super::{Grid, HeightmapError, check_size};
+use super::{Grid, HeightmapError, Meaning, check_size};
 use glam::Vec2;
 use rookery_core::ground::Terrain;
 use std::fmt::Write;
@@ -26,26 +26,19 @@ pub(super) fn decode(bytes: &[u8]) -> Result<Grid, HeightmapError> {
     check_size(nx as u64, nz as u64)?;
     // Memory grows with the file, not with what its head claims.
     let mut heights = Vec::with_capacity((nx * nz).min(bytes.len()));
-    let mut missing = None::<(usize, usize)>;
     for (i, line) in lines {
         for word in line.split_ascii_whitespace() {
             let height = number(i + 1, "a height", word)?;
             if heights.len() == nx * nz {
                 return Err(HeightmapError::WrongCount { nx, nz, got: heights.len() + 1 });
             }
-            if head.marker == Some(height) {
-                missing = Some(missing.map_or((1, heights.len()), |(n, first)| (n + 1, first)));
-            }
-            heights.push(height);
+            heights.push(if head.marker == Some(height) { f32::NAN } else { height });
         }
     }
     if heights.len() < nx * nz {
         return Err(HeightmapError::WrongCount { nx, nz, got: heights.len() });
     }
-    if let (Some((count, first)), Some(marker)) = (missing, head.marker) {
-        return Err(HeightmapError::Missing { count, marker, row: first / nx + 1, column: first % nx + 1 });
-    }
-    Ok(Grid { nx, nz, cell_m: Some(cell_m), heights_zx: heights })
+    Ok(Grid { nx, nz, cell_m: Some(cell_m), heights_zx: heights, meaning: Meaning::Metres })
 }
 
 /// Writes one value for each sample of a terrain as an ESRI ASCII grid, centred on the origin. Cells that are not

@@ -1,7 +1,10 @@
-//! Heights from files: grey PNG pictures and ESRI ASCII grids.
+//! Heights from files: PNG, TIFF and GeoTIFF, OpenEXR and ESRI ASCII grids.
 
 mod ascii;
+mod exr_grid;
+mod fill;
 mod png16;
+mod tiff_grid;
 
 pub use ascii::encode_ascii;
 
@@ -15,7 +18,9 @@ use thiserror::Error;
 #[derive(Debug, Error)]
 pub enum HeightmapError {
     /// The file is of no known kind.
-    #[error("this is neither a PNG picture nor an ESRI ASCII grid")]
+    #[error(
+        "this is none of the kinds that heights are read from: PNG, TIFF, GeoTIFF, OpenEXR, ESRI ASCII grid"
+    )]
     Unknown,
     /// More heights than a terrain may have; said before any memory is spent.
     #[error("{nx} x {nz} heights are more than the limit of 4096 x 4096; scale the file down first")]
@@ -29,8 +34,14 @@ pub enum HeightmapError {
     #[error("the PNG picture is damaged: {0}")]
     BadPng(String),
     /// The picture has colours.
-    #[error("the PNG picture is {0}; heights need a grey picture with 8 or 16 bits")]
+    #[error("{0}")]
     NotGrey(String),
+    /// The TIFF cannot be decoded.
+    #[error("the TIFF picture cannot be read: {0}")]
+    BadTiff(String),
+    /// The EXR cannot be decoded.
+    #[error("the EXR picture cannot be read: {0}")]
+    BadExr(String),
     /// A line of the grid is wrong.
     #[error("line {line}: {problem}")]
     BadLine {
@@ -52,23 +63,24 @@ pub enum HeightmapError {
         /// Heights found; counting stops one past the stated number.
         got: usize,
     },
-    /// Heights marked as missing.
-    #[error(
-        "{count} heights are missing (marked {marker}), the first at row {row}, column {column}; fill them before bringing the grid in"
-    )]
-    Missing {
-        /// How many.
+    /// Not one height is there.
+    #[error("all {count} heights are missing")]
+    AllMissing {
+        /// How many there should be.
         count: usize,
-        /// The number that marks them.
-        marker: f32,
-        /// Row of the first, counted from 1 at the north edge.
-        row: usize,
-        /// Column of the first, counted from 1 at the west edge.
-        column: usize,
     },
     /// The heights do not make a terrain.
     #[error(transparent)]
     Terrain(#[from] TerrainError),
+}
+
+/// What the numbers of a file stand for.
+#[derive(Clone, Copy, Debug, PartialEq)]
+enum Meaning {
+    /// Heights in metres.
+    Metres,
+    /// Grey from black, 0, to white.
+    Grey { white: f32 },
 }
 
 /// Heights as the file has them, before they are given a size.
@@ -78,7 +90,9 @@ struct Grid {
     nz: usize,
     /// Width and depth of a cell, metres, where the file says so.
     cell_m: Option<Vec2>,
+    /// Not a number where the file has none.
     heights_zx: Vec<f32>,
+    meaning: Meaning,
 }
 
 /// What a file holds, so that an artist can decide before anything is changed.
@@ -91,10 +105,14 @@ pub struct Inspection {
     pub nx: usize,
     /// Rows, north to south.
     pub nz: usize,
-    /// Lowest value: metres in a grid, 0 to 65535 in a picture.
+    /// Lowest value that is there: metres, or grey in a picture.
     pub low: f32,
-    /// Highest value.
+    /// Highest value that is there.
     pub high: f32,
+    /// In a grey picture, the value of white; none when the values are metres.
+    pub white: Option<f32>,
+    /// Heights that are missing. They are filled from those around them.
+    pub missing: usize,
     /// Width from west to east, metres, where the file says so.
     pub width_m: Option<f32>,
     /// Depth from north to south, metres, where the file says so.
@@ -108,6 +126,7 @@ pub struct Inspection {
 pub fn inspect(bytes: &[u8]) -> Result<Inspection, HeightmapError> {
     let format = detect(bytes)?;
     let grid = decode(bytes, format)?;
+    let missing = grid.heights_zx.iter().filter(|h| h.is_nan()).count();
     let (low, high) = range(&grid.heights_zx);
     let side = |n: usize, cell: f32| (n - 1) as f32 * cell;
     Ok(Inspection {
@@ -116,6 +135,11 @@ pub fn inspect(bytes: &[u8]) -> Result<Inspection, HeightmapError> {
         nz: grid.nz,
         low,
         high,
+        white: match grid.meaning {
+            Meaning::Metres => None,
+            Meaning::Grey { white } => Some(white),
+        },
+        missing,
         width_m: grid.cell_m.map(|c| side(grid.nx, c.x)),
         depth_m: grid.cell_m.map(|c| side(grid.nz, c.y)),
     })
@@ -123,18 +147,20 @@ pub fn inspect(bytes: &[u8]) -> Result<Inspection, HeightmapError> {
 
 /// Builds the terrain that the settings describe from the file they name.
 ///
-/// In a picture, black stands for `low_m` and white for `high_m`. A grid's own lowest and highest height are laid
-/// onto `low_m` and `high_m`; when those are as read, nothing changes.
+/// In a grey picture, black stands for `low_m` and white for `high_m`. Where a file has metres, its own lowest and
+/// highest height are laid onto `low_m` and `high_m`; when those are as read, nothing changes. Missing heights are
+/// filled from those around them.
 ///
 /// # Errors
 /// [`HeightmapError`].
 pub fn terrain(settings: &HeightmapGround, bytes: &[u8]) -> Result<Terrain, HeightmapError> {
     let grid = decode(bytes, settings.format)?;
-    let (from_low, from_high) = match settings.format {
-        HeightmapFormat::Png => (0.0, 65_535.0),
-        HeightmapFormat::AsciiGrid => range(&grid.heights_zx),
+    let (from_low, from_high) = match grid.meaning {
+        Meaning::Grey { white } => (0.0, white),
+        Meaning::Metres => range(&grid.heights_zx),
     };
     let mut heights = grid.heights_zx;
+    fill::fill_around(grid.nx, grid.nz, &mut heights);
     if (from_low, from_high) != (settings.low_m, settings.high_m) {
         let scale = if from_high > from_low {
             (settings.high_m - settings.low_m) / (from_high - from_low)
@@ -157,6 +183,12 @@ pub fn detect(bytes: &[u8]) -> Result<HeightmapFormat, HeightmapError> {
     if bytes.starts_with(b"\x89PNG\r\n\x1a\n") {
         return Ok(HeightmapFormat::Png);
     }
+    if [b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"].iter().any(|m| bytes.starts_with(*m)) {
+        return Ok(HeightmapFormat::Tiff);
+    }
+    if bytes.starts_with(&[0x76, 0x2F, 0x31, 0x01]) {
+        return Ok(HeightmapFormat::Exr);
+    }
     let head: Vec<u8> = bytes.iter().take(64).skip_while(|b| b.is_ascii_whitespace()).copied().collect();
     if head.len() >= 5 && head[..5].eq_ignore_ascii_case(b"ncols") {
         return Ok(HeightmapFormat::AsciiGrid);
@@ -164,11 +196,18 @@ pub fn detect(bytes: &[u8]) -> Result<HeightmapFormat, HeightmapError> {
     Err(HeightmapError::Unknown)
 }
 
+/// At least one height of the grid is there.
 fn decode(bytes: &[u8], format: HeightmapFormat) -> Result<Grid, HeightmapError> {
-    match format {
-        HeightmapFormat::Png => png16::decode(bytes),
-        HeightmapFormat::AsciiGrid => ascii::decode(bytes),
+    let grid = match format {
+        HeightmapFormat::Png => png16::decode(bytes)?,
+        HeightmapFormat::Tiff => tiff_grid::decode(bytes)?,
+        HeightmapFormat::Exr => exr_grid::decode(bytes)?,
+        HeightmapFormat::AsciiGrid => ascii::decode(bytes)?,
+    };
+    if grid.heights_zx.iter().all(|h| h.is_nan()) {
+        return Err(HeightmapError::AllMissing { count: grid.heights_zx.len() });
     }
+    Ok(grid)
 }
 
 fn check_size(nx: u64, nz: u64) -> Result<(), HeightmapError> {

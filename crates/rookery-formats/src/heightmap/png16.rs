@@ -1,6 +1,6 @@
 //! Grey PNG pictures with 8 or 16 bits.
 
-use super::{Grid, HeightmapError, check_size};
+use super::{Grid, HeightmapError, Meaning, check_size};
 use png::{BitDepth, ColorType, Decoder, Limits, Transformations};
 use std::io::Cursor;
 
@@ -16,7 +16,10 @@ pub(super) fn decode(bytes: &[u8]) -> Result<Grid, HeightmapError> {
         (ColorType::Grayscale, BitDepth::Sixteen) => true,
         (ColorType::Grayscale, BitDepth::Eight) => false,
         (colour, depth) => {
-            return Err(HeightmapError::NotGrey(format!("{colour:?} with {} bits", depth as u8)));
+            return Err(HeightmapError::NotGrey(format!(
+                "the PNG picture is {colour:?} with {} bits; heights need a grey picture with 8 or 16 bits",
+                depth as u8
+            )));
         }
     };
     let mut reader = decoder.read_info().map_err(bad)?;
@@ -29,5 +32,11 @@ pub(super) fn decode(bytes: &[u8]) -> Result<Grid, HeightmapError> {
     } else {
         pixels.iter().map(|&b| f32::from(b) * 257.0).collect()
     };
-    Ok(Grid { nx: width as usize, nz: height as usize, cell_m: None, heights_zx })
+    Ok(Grid {
+        nx: width as usize,
+        nz: height as usize,
+        cell_m: None,
+        heights_zx,
+        meaning: Meaning::Grey { white: 65_535.0 },
+    })
 }

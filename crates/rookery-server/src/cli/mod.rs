@@ -90,7 +90,7 @@ enum Task {
     },
     /// Say what a heightmap holds, and how a scene would name it (JSON).
     Inspect {
-        /// A grey PNG picture or an ESRI ASCII grid.
+        /// A PNG, TIFF, GeoTIFF or OpenEXR picture, or an ESRI ASCII grid.
         heightmap: PathBuf,
     },
     /// Print the OpenAPI document of the server.

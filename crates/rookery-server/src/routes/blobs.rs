@@ -21,7 +21,7 @@ pub struct HeightmapView {
     pub inspection: Inspection,
 }
 
-/// Reads a heightmap (grey PNG or ESRI ASCII grid), says what it holds and keeps it. No scene is changed.
+/// Reads a heightmap (PNG, TIFF, GeoTIFF, OpenEXR or ESRI ASCII grid), says what it holds and keeps it. No scene is changed.
 #[utoipa::path(post, path = "/api/heightmaps", tag = "files",
     request_body(content = Vec<u8>, content_type = "application/octet-stream"),
     responses((status = 201, body = HeightmapView), (status = 413, body = ErrorBody), (status = 422, body = ErrorBody)))]
@@ -34,6 +34,8 @@ pub async fn upload_heightmap(
     let media = match inspection.format {
         HeightmapFormat::Png => "image/png",
         HeightmapFormat::AsciiGrid => "text/plain",
+        HeightmapFormat::Tiff => "image/tiff",
+        HeightmapFormat::Exr => "image/x-exr",
     };
     let blob = blobs::keep(&mut app.db.get().await?, media, &bytes).await?;
     Ok((StatusCode::CREATED, Json(HeightmapView { blob, inspection })))

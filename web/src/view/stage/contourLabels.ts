@@ -50,6 +50,8 @@ export function labelGroup(labels: ContourLabel[]): Group {
     }
     const sprite = new Sprite(material)
     sprite.position.set(label.x, label.height, label.z)
+    // After the sky, or its transparent parts would show what was there before it.
+    sprite.renderOrder = 10
     sprite.center.set(0.5, 0.1)
     group.add(sprite)
   }

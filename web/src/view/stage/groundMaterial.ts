@@ -55,9 +55,11 @@ void main() {
     float rise = 0.0;
     if (steep > 0.0) {
       vec4 wall = texture2D(uGrain, vec2((vPoint.x + vPoint.z) * 0.085, vPoint.y * 0.23)) * 2.0 - 1.0;
-      tone = mix(tone, 0.4 * wall.r + 0.28 * wall.g, steep);
-      tilt = mix(tilt, vec2(wall.b, wall.b) * 0.5, steep);
-      rise = steep * wall.a * 0.6;
+      // Ledges run together into one tone from far off.
+      float near = 1.0 / (1.0 + dot(toPoint, toPoint) / 40000.0);
+      tone = mix(tone, (0.4 * wall.r + 0.28 * wall.g) * (0.25 + 0.75 * near), steep);
+      tilt = mix(tilt, vec2(wall.b, wall.b) * 0.5 * near, steep);
+      rise = steep * wall.a * 0.6 * near;
     }
     albedo *= clamp(1.0 + tone, 0.45, 1.6);
     n = normalize(n + vec3(tilt.x, rise, tilt.y));

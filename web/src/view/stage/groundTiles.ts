@@ -81,9 +81,16 @@ function tileGeometry(g: GroundBuffer, normals: Float32Array, column: number, ro
   for (let c = w - 2; c >= 0; c--) ring.push((h - 1) * w + c)
   for (let r = h - 2; r >= 0; r--) ring.push(r * w)
   const surface = samples.length
+  const alongEdge = (a: number, b: number) => {
+    const [ca, cb, ra, rb] = [a % g.nx, b % g.nx, Math.floor(a / g.nx), Math.floor(b / g.nx)]
+    const onEdge = (i: number, j: number, n: number) => i === j && (i === 0 || i === n - 1)
+    return onEdge(ca, cb, g.nx) || onEdge(ra, rb, g.nz)
+  }
   ring.forEach((at, i) => {
     samples.push(samples[at])
-    if (i + 1 < ring.length) index.push(at, ring[i + 1], surface + i, surface + i, ring[i + 1], surface + i + 1)
+    const next = ring[i + 1]
+    // Along the edge of the ground there is no seam to hide.
+    if (next !== undefined && !alongEdge(samples[at], samples[next])) index.push(at, next, surface + i, surface + i, next, surface + i + 1)
   })
   const depth = step === 1 ? 0.4 : step * 0.8
   const cell = g.size_m[0] / (g.nx - 1)
