@@ -5,7 +5,9 @@ use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{GroundModel, Terrain, analysis, noise_terrain};
 use rookery_core::planting::pattern::EvenPattern;
 use rookery_core::planting::{grow, grow_with};
-use rookery_core::scene::{Amount, Layer, NoiseGround, Pattern, kittiwake_head};
+use rookery_core::scene::{
+    Amount, Layer, NoiseGround, Pattern, SculptTool, Stroke, StrokeId, kittiwake_head,
+};
 use std::time::Instant;
 
 fn median(runs: usize, mut work: impl FnMut()) -> f64 {
@@ -48,6 +50,33 @@ fn main() {
         assert_eq!(pattern.first(1_000_000, &never).expect("not stopped").len(), 1_000_000);
     });
     println!("even places alone, 1 M: {ms:.0} ms, {:.2} M/s", 1e3 / ms);
+
+    // A stroke on 2048 x 2048 heights with the demo's layers on them.
+    let settings = NoiseGround { samples: 2048, ..NoiseGround::default() };
+    let large = GroundModel::new(noise_terrain::build(&settings).expect("valid"), Some(0.0), 11);
+    let stroke = Stroke {
+        id: StrokeId(1),
+        tool: SculptTool::Raise,
+        radius_m: 12.0,
+        strength: 2.0,
+        falloff: 0.6,
+        points: (0..40).map(|i| [i as f32 * 0.8, (i as f32 * 0.3).sin() * 6.0]).collect(),
+    };
+    let mut sculpted = large.sculpted(&stroke);
+    let ms = median(9, || sculpted = large.sculpted(&stroke));
+    println!("a stroke on 2048 x 2048 heights: {ms:.0} ms");
+    let layers = kittiwake_head().layers;
+    let mut evens: Vec<EvenPattern> =
+        layers.iter().map(|l| EvenPattern::new(l.seed, large.terrain.size_m())).collect();
+    let mut placed = 0;
+    let mut grow_all = || {
+        let grown =
+            layers.iter().zip(&mut evens).map(|(l, e)| grow_with(&sculpted, l, e, &never).expect("grows"));
+        placed = grown.map(|g| g.tally.placed).sum();
+    };
+    grow_all();
+    let ms = median(9, grow_all);
+    println!("its {placed} plants after the stroke: {ms:.0} ms");
 
     let n = 4096;
     let heights = (0..n * n).map(|i| ((i % n) as f32 * 0.01).sin() * 20.0 + (i / n) as f32 * 0.02).collect();

@@ -31,12 +31,30 @@ fn layer_edit() -> impl Strategy<Value = LayerEdit> {
     ]
 }
 
+fn stroke() -> impl Strategy<Value = Stroke> {
+    let tool = prop_oneof![Just(SculptTool::Raise), Just(SculptTool::Flatten)];
+    let points = proptest::collection::vec(proptest::array::uniform2(-200.0_f32..200.0), 0..5);
+    (0_u32..4, tool, 0.0_f32..30.0, -0.5_f32..2.0, points).prop_map(
+        |(id, tool, radius_m, strength, points)| Stroke {
+            id: StrokeId(id),
+            tool,
+            radius_m,
+            strength,
+            falloff: 0.5,
+            points,
+        },
+    )
+}
+
 fn command() -> impl Strategy<Value = Command> {
     let id = || (0_u32..5).prop_map(LayerId);
     let one = prop_oneof![
         "[ a-z]{0,12}".prop_map(|name| Command::RenameScene { name }),
         (-2000.0_f32..2000.0)
             .prop_map(|v| Command::EditGround { edit: GroundEdit::Water { value: Some(v) } }),
+        (stroke(), proptest::option::of(0_u32..4))
+            .prop_map(|(value, place)| Command::EditGround { edit: GroundEdit::PutStroke { value, place } }),
+        (0_u32..4).prop_map(|id| Command::EditGround { edit: GroundEdit::RemoveStroke { id: StrokeId(id) } }),
         (-10.0_f32..5000.0).prop_map(|size_m| Command::EditGround {
             edit: GroundEdit::Source {
                 value: GroundSource::Noise(NoiseGround { size_m, ..NoiseGround::default() })

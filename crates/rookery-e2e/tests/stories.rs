@@ -90,6 +90,31 @@ async fn the_ground_is_read_with_a_legend_and_values_under_the_pointer() -> Stor
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn the_ground_is_sculpted_in_one_stroke_that_plants_follow_and_undo_takes_back() -> Story {
+    let page = Page::open().await?;
+    let first = page.placed(None).await?;
+    page.press("Site").await?;
+    page.press("Plan").await?;
+    page.press("Lower").await?;
+    page.type_number("sculpt-radius", "30").await?;
+    page.type_number("sculpt-height", "12").await?;
+    page.drag("[data-testid=view] canvas", 60, 40).await?;
+    page.saved().await?;
+    let strokes = "const s = [...document.querySelectorAll('h3')].find(h => h.textContent.startsWith('Sculpt')); return s.parentElement.textContent.includes('1 stroke')";
+    page.until("the stroke to be counted", strokes).await?;
+    let count = "[data-testid=count-1]";
+    let after = page.number(count, "data-placed", Some(first)).await?;
+    assert!(after < first, "a pit of 12 m has steep sides: {first} became {after}");
+    page.chord(&[control()], 'z').await?;
+    page.until(
+        "the ground as it was",
+        &format!("return document.querySelector('{count}').dataset.placed === '{first}'"),
+    )
+    .await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_response_curve_is_dragged_over_the_histogram() -> Story {
     let page = Page::open().await?;
     let first = page.placed(None).await?;

@@ -1,6 +1,7 @@
 //! A scene's ground from its settings and the file they name.
 
 use crate::heightmap::{self, HeightmapError};
+use rookery_core::ground::sculpt::apply_stroke;
 use rookery_core::ground::{GroundModel, TerrainError, noise_terrain};
 use rookery_core::scene::{BlobId, Ground, GroundSource, HeightmapGround};
 use thiserror::Error;
@@ -37,7 +38,7 @@ pub fn ground_model(
     ground: &Ground,
     file: impl FnOnce(&BlobId) -> Option<Vec<u8>>,
 ) -> Result<GroundModel, GroundError> {
-    let (terrain, seed) = match &ground.source {
+    let (mut terrain, seed) = match &ground.source {
         GroundSource::Noise(noise) => (noise_terrain::build(noise)?, noise.seed),
         GroundSource::Heightmap(h) => {
             let HeightmapGround { blob, name, .. } = h;
@@ -47,5 +48,8 @@ pub fn ground_model(
             (heightmap::terrain(h, &bytes).map_err(unreadable)?, 0)
         }
     };
+    for stroke in &ground.strokes {
+        apply_stroke(&mut terrain, stroke);
+    }
     Ok(GroundModel::new(terrain, ground.water_m, seed))
 }

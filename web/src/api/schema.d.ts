@@ -575,6 +575,8 @@ export interface components {
         Ground: {
             /** @description Where the heights come from. */
             source: components["schemas"]["GroundSource"];
+            /** @description What was sculpted, in order; each works on what the ones before it left. */
+            strokes?: components["schemas"]["Stroke"][];
             /**
              * Format: float
              * @description Height of the water, metres, -1000 to 10000; none for a dry scene.
@@ -587,6 +589,21 @@ export interface components {
             set: "source";
             /** @description The new source. */
             value: components["schemas"]["GroundSource"];
+        } | {
+            /**
+             * Format: int32
+             * @description Its place among the strokes when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @enum {string} */
+            set: "put_stroke";
+            /** @description The whole stroke. */
+            value: components["schemas"]["Stroke"];
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["StrokeId"];
+            /** @enum {string} */
+            set: "remove_stroke";
         } | {
             /** @enum {string} */
             set: "water";
@@ -1128,6 +1145,11 @@ export interface components {
             /** @description How many steps can be taken back. */
             undo_steps: number;
         };
+        /**
+         * @description What a sculpting stroke does.
+         * @enum {string}
+         */
+        SculptTool: "raise" | "lower" | "smooth" | "flatten";
         /** @description A saved camera with its light. */
         Shot: {
             /** @description Where the camera stands, metres: x, y, z. */
@@ -1383,6 +1405,35 @@ export interface components {
              */
             width_px?: number | null;
         };
+        /** @description One stroke over a ground. It acts once wherever it passes, however often it crosses itself. */
+        Stroke: {
+            /**
+             * Format: float
+             * @description How much of the radius fades out, 0 to 1.
+             */
+            falloff: number;
+            /** @description Lasting name within the ground. */
+            id: components["schemas"]["StrokeId"];
+            /** @description Where it went: x, z in metres, 1 to 2000 points. */
+            points: number[][];
+            /**
+             * Format: float
+             * @description How far to either side it reaches, metres, 0.1 to 1000.
+             */
+            radius_m: number;
+            /**
+             * Format: float
+             * @description How much: metres for raising and lowering, 0 to 200; a share for the others, 0 to 1.
+             */
+            strength: number;
+            /** @description What it does. */
+            tool: components["schemas"]["SculptTool"];
+        };
+        /**
+         * Format: int32
+         * @description Names a sculpting stroke within its ground.
+         */
+        StrokeId: number;
         /** @description The account of one layer's growth. `candidates` is always `placed` and all `refused` together. */
         Tally: {
             /**

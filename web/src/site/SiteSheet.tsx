@@ -10,6 +10,7 @@ import { HeightmapSettings } from './HeightmapSettings'
 import { NoiseSettings } from './NoiseSettings'
 import { DEFAULT_NOISE } from './noise'
 import { ReadingPart } from './ReadingPart'
+import { SculptPart } from './SculptPart'
 import { useState } from 'react'
 
 /** The ground: where it comes from, how large it is, where the water stands. */
@@ -56,6 +57,7 @@ export function SiteSheet() {
           {(!noise || bringing) && <HeightmapImport onDone={() => setBringing(false)} />}
         </div>
       </Part>
+      <SculptPart />
       <Part title="Water" summary={water === null ? 'none' : `at ${showNumber(water, 2)} m`}>
         <div className="flex items-end gap-3">
           <div className="flex h-7 items-center">

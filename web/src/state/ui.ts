@@ -1,5 +1,6 @@
 import { create } from 'zustand'
 import type { Schemas } from '../api/client'
+import type { Sculpting } from '../site/sculpting'
 
 export type Station = 'site' | 'planting' | 'shots' | 'handoff'
 export const STATIONS: { id: Station; name: string; what: string }[] = [
@@ -27,6 +28,8 @@ interface UiState {
   /** The part of the sheet that a click in the sentence leads to; counted so that the same click works twice. */
   focus: { setting: string; count: number } | null
   probing: boolean
+  /** The tool in hand for sculpting the ground. */
+  sculpting: Sculpting | null
   /** A quantity of the ground laid over it. */
   reading: Reading | null
   /** Whether plants stay in sight while the ground is read. */
@@ -58,6 +61,7 @@ export const useUi = create<UiState>((set) => ({
   maskShown: null,
   focus: null,
   probing: false,
+  sculpting: null,
   reading: null,
   readWithPlants: false,
   compared: null,

@@ -2,6 +2,7 @@ import { useScene } from '../state/scene'
 import { useSpecies } from '../state/data'
 import { STATIONS, applyTheme, useUi, type Reading } from '../state/ui'
 import { READINGS } from '../view/readings'
+import { DEFAULT_SCULPTING, TOOLS } from '../site/sculpting'
 import { useView } from '../state/view'
 import { newLayer } from '../profile/newLayer'
 import { download } from '../sheet/download'
@@ -54,6 +55,9 @@ export function useCommands(): FoundCommand[] {
       name: `Read ${READINGS[id].name.toLowerCase()} off the ground`, also: 'overlay analysis show ' + READINGS[id].hint, run: () => ui.set({ reading: id }),
     })),
     ...(ui.reading ? [{ name: 'Take the reading off the ground', also: 'overlay hide', run: () => ui.set({ reading: null }) }] : []),
+    ...TOOLS.map((t) => ({
+      name: `${t.name} the ground`, also: 'sculpt brush terrain ' + t.hint, run: () => ui.set({ station: 'site', probing: false, sculpting: { ...(ui.sculpting ?? DEFAULT_SCULPTING), tool: t.id } }),
+    })),
     { name: 'Ask the ground why something grows or not', also: 'probe', run: () => ui.set({ probing: !ui.probing }) },
     { name: 'Open the account of all layers', also: 'asked placed refused table charts', run: () => ui.set({ drawer: 'account' }) },
     { name: 'Open the notes', also: 'findings warnings', run: () => ui.set({ drawer: 'notes' }) },

@@ -2,11 +2,11 @@ import { useEffect } from 'react'
 import { useScene } from '../state/scene'
 import { STATIONS, useUi } from '../state/ui'
 
-/** Keys that work everywhere but in a field: 1 to 4 for the stations, undo, redo, search, P and C in the view. */
+/** Keys that work everywhere but in a field: 1 to 4 for the stations, undo, redo, search, P and C in the view, + and - for a brush. */
 export function useKeys() {
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {
-      const { set, mode, contours } = useUi.getState()
+      const { set, mode, contours, sculpting } = useUi.getState()
       const command = e.ctrlKey || e.metaKey
       const key = e.key.toLowerCase()
       if (command && key === 'k') {
@@ -28,6 +28,11 @@ export function useKeys() {
         if (station) set({ station: station.id })
         else if (key === 'p') set({ mode: mode === 'plan' ? 'perspective' : 'plan' })
         else if (key === 'c') set({ contours: !contours })
+        else if (e.key === 'Escape' && sculpting) set({ sculpting: null })
+        else if (sculpting && (e.key === '+' || e.key === '-')) {
+          const radius = sculpting.radius_m * (e.key === '+' ? 1.2 : 1 / 1.2)
+          set({ sculpting: { ...sculpting, radius_m: Number(Math.min(1000, Math.max(0.1, radius)).toFixed(2)) } })
+        }
       }
     }
     window.addEventListener('keydown', pressed)

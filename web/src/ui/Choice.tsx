@@ -2,7 +2,8 @@ import { ToggleGroup } from 'radix-ui'
 
 export interface ChoiceProps<T extends string> {
   label: string
-  value: T
+  /** None chosen when null. */
+  value: T | null
   options: { value: T; name: string; hint?: string }[]
   disabled?: boolean
   onChange(value: T): void
@@ -14,7 +15,7 @@ export function Choice<T extends string>({ label, value, options, disabled, onCh
     <ToggleGroup.Root
       type="single"
       aria-label={label}
-      value={value}
+      value={value ?? ''}
       disabled={disabled}
       onValueChange={(v) => v && onChange(v as T)}
       className="inline-flex overflow-hidden rounded-md border border-rule bg-panel"

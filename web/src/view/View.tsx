@@ -13,6 +13,8 @@ import { Stage } from './stage/stage'
 import { contourStep } from './contours'
 import { Legend } from './Legend'
 import { useLaid, useOverlay } from './useOverlay'
+import { BrushRing } from './brush/BrushRing'
+import { useSculpt } from './brush/useSculpt'
 
 /** Whether a camera placed for one ground would stand in or far off another. */
 function elsewhere(a: GroundBuffer, b: GroundBuffer): boolean {
@@ -31,6 +33,8 @@ export function View() {
   const frame = useView((s) => s.frame)
   const layers = useScene((s) => s.scene?.document.layers)
   const { mode, contours, probing, shot: shotId } = useUi()
+  const sculpting = useUi((s) => (s.station === 'site' ? s.sculpting : null))
+  const sculpt = useSculpt(sculpting)
   const shot = useShot(shotId)
   const { data: ground, error } = useGround()
 
@@ -47,6 +51,7 @@ export function View() {
   }, [setView])
 
   useEffect(() => stage?.setMode(mode), [stage, mode])
+  useEffect(() => stage?.holdStill(sculpting !== null), [stage, sculpting])
 
   useEffect(() => {
     if (!stage || !ground) return
@@ -87,11 +92,22 @@ export function View() {
     return stage?.pick(e.clientX - box.left, e.clientY - box.top) ?? null
   }
   const hover = (e: PointerEvent) => {
-    if (e.buttons !== 0 || !ground) return
+    if (!ground) return
+    const brushing = sculpt.held()
+    if (e.buttons !== 0 && !brushing) return
     const p = pointAt(e)
+    if (brushing) sculpt.lead(p)
     setView({ pointer: p && { ...p, slope: slopeAt(ground, p.x, p.z) ?? 0, laid: laid ? sampleAt(ground, laid.values, p.x, p.z) : null } })
   }
+  const press = (e: PointerEvent) => {
+    pressed.current = { x: e.clientX, y: e.clientY }
+    if (e.button !== 0 || !sculpting) return
+    const p = pointAt(e)
+    if (p && sculpt.begin(p, e.shiftKey)) e.currentTarget.setPointerCapture(e.pointerId)
+  }
   const release = (e: PointerEvent) => {
+    if (sculpt.end()) return
+
     const from = pressed.current
     pressed.current = null
     if (!from || Math.hypot(e.clientX - from.x, e.clientY - from.y) > 4 || !probing) return
@@ -110,7 +126,8 @@ export function View() {
       className={`relative min-h-0 min-w-0 flex-1 overflow-hidden bg-well ${probing ? 'cursor-help' : 'cursor-crosshair'}`}
       onPointerMove={hover}
       onPointerLeave={() => setView({ pointer: null })}
-      onPointerDown={(e) => (pressed.current = { x: e.clientX, y: e.clientY })}
+      onPointerDown={press}
+      onPointerCancel={() => sculpt.end()}
       onPointerUp={release}
     >
       <canvas
@@ -122,8 +139,9 @@ export function View() {
       {layers?.map((l) => <LayerFeed key={l.id} layer={l} />)}
       <Furniture ground={ground} laid={laid} />
       <Legend laid={laid} />
+      {sculpting && <BrushRing radiusM={sculpting.radius_m} falloff={sculpting.falloff} />}
       <Asked />
-      {error && (
+      {error && (error as { code?: string }).code !== 'outdated' && (
         <p role="alert" className="absolute inset-x-16 top-16 rounded-md border border-iron bg-iron-wash px-4 py-3 text-ink">
           {error.message}
         </p>

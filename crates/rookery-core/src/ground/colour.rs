@@ -1,43 +1,59 @@
 //! What bare ground looks like: turf, peat, sand, shingle and rock by slope and altitude.
 
 use super::Terrain;
+use super::sculpt::Region;
 use crate::math::noise::Noise;
 use glam::Vec3;
 use rayon::prelude::*;
 
-/// Reflectance of the ground at every sample, linear RGB, 0 to 1.
+/// Reflectance of the ground, linear RGB, 0 to 1.
 ///
 /// Rock shows where it is steep, wet shingle and sand near the water line, turf with drier and darker patches
-/// elsewhere. `water_m` is the height of the water, if there is any.
-pub fn ground_colours(
-    terrain: &Terrain,
-    slope_deg: &[f32],
+/// elsewhere.
+pub struct Colouring {
+    broad: Noise,
+    fine: Noise,
     water_m: Option<f32>,
-    seed: u32,
-) -> Vec<[f32; 3]> {
-    let broad = Noise::new(seed ^ 0x51ED, 37.0, 3, 0.5);
-    let fine = Noise::new(seed ^ 0xA17C, 4.5, 3, 0.6);
-    let nx = terrain.nx();
-    (0..terrain.heights_zx().len())
-        .into_par_iter()
-        .map(|i| {
-            let p = terrain.vertex(i % nx, i / nx);
-            let (b, f) = (broad.at(p.x, p.z), fine.at(p.x, p.z));
-            let turf = mix(TURF, DRY_TURF, smooth(-0.35, 0.55, b + 0.3 * f));
-            let turf = mix(turf, PEAT, 0.45 * smooth(0.15, 0.75, f - 0.4 * b));
-            let stone = mix(ROCK, PALE_ROCK, smooth(-0.5, 0.6, f + 0.5 * libm::sinf(p.y * 1.3 + 2.0 * b)));
-            let mut colour = mix(turf, stone, smooth(31.0, 46.0, slope_deg[i] + 6.0 * f));
-            if let Some(water) = water_m {
-                let above = p.y - water;
-                let beach = mix(SAND, SHINGLE, smooth(-0.2, 0.35, f));
-                let beach = mix(beach, stone, smooth(30.0, 44.0, slope_deg[i]));
-                colour = mix(beach, colour, smooth(1.3, 2.8, above + 0.5 * b + 0.25 * f));
-                let wet = 1.0 - smooth(-0.1, 0.7, above);
-                colour = colour.map(|c| c * (1.0 - 0.5 * wet));
+}
+
+impl Colouring {
+    /// `water_m` is the height of the water, if there is any; `seed` varies the patches.
+    pub fn new(water_m: Option<f32>, seed: u32) -> Self {
+        Self {
+            broad: Noise::new(seed ^ 0x51ED, 37.0, 3, 0.5),
+            fine: Noise::new(seed ^ 0xA17C, 4.5, 3, 0.6),
+            water_m,
+        }
+    }
+
+    /// The colours of a region, written into those of the whole terrain. A colour depends on the sample's own place
+    /// and slope.
+    pub fn paint(&self, terrain: &Terrain, slope_deg: &[f32], region: &Region, colours: &mut [[f32; 3]]) {
+        let nx = terrain.nx();
+        let rows = &mut colours[region.rows.start * nx..region.rows.end * nx];
+        rows.par_chunks_mut(nx).zip(region.rows.clone()).for_each(|(line, row)| {
+            for column in region.columns.clone() {
+                line[column] = self.at(terrain.vertex(column, row), slope_deg[row * nx + column]);
             }
-            colour
-        })
-        .collect()
+        });
+    }
+
+    fn at(&self, p: Vec3, slope_deg: f32) -> [f32; 3] {
+        let (b, f) = (self.broad.at(p.x, p.z), self.fine.at(p.x, p.z));
+        let turf = mix(TURF, DRY_TURF, smooth(-0.35, 0.55, b + 0.3 * f));
+        let turf = mix(turf, PEAT, 0.45 * smooth(0.15, 0.75, f - 0.4 * b));
+        let stone = mix(ROCK, PALE_ROCK, smooth(-0.5, 0.6, f + 0.5 * libm::sinf(p.y * 1.3 + 2.0 * b)));
+        let mut colour = mix(turf, stone, smooth(31.0, 46.0, slope_deg + 6.0 * f));
+        if let Some(water) = self.water_m {
+            let above = p.y - water;
+            let beach = mix(SAND, SHINGLE, smooth(-0.2, 0.35, f));
+            let beach = mix(beach, stone, smooth(30.0, 44.0, slope_deg));
+            colour = mix(beach, colour, smooth(1.3, 2.8, above + 0.5 * b + 0.25 * f));
+            let wet = 1.0 - smooth(-0.1, 0.7, above);
+            colour = colour.map(|c| c * (1.0 - 0.5 * wet));
+        }
+        colour
+    }
 }
 
 /// What a ground looks like closer than its samples are apart: grain, pebbles, ledges and cracks.

@@ -5,6 +5,7 @@ pub mod colour;
 pub mod model;
 pub mod noise_terrain;
 pub mod reading;
+pub mod sculpt;
 pub mod terrain;
 
 pub use model::GroundModel;

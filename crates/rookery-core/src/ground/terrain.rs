@@ -111,6 +111,11 @@ impl Terrain {
         &self.heights_zx
     }
 
+    /// For changes that keep every height finite.
+    pub(super) fn heights_mut(&mut self) -> &mut [f32] {
+        &mut self.heights_zx
+    }
+
     /// Width (x) and depth (z) of the whole ground, metres.
     pub fn size_m(&self) -> Vec2 {
         Vec2::new((self.nx - 1) as f32, (self.nz - 1) as f32) * self.cell_m

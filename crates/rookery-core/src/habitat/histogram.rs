@@ -1,6 +1,7 @@
 //! How the ground's area is spread over a quantity.
 
 use crate::ground::Terrain;
+use rayon::prelude::*;
 
 /// Plan area in equal steps of a quantity.
 #[derive(Clone, Debug, PartialEq)]
@@ -21,13 +22,23 @@ impl Histogram {
     pub fn of(terrain: &Terrain, values: &[f32], low: f32, high: f32) -> Self {
         let cell = f64::from(terrain.cell_m().x) * f64::from(terrain.cell_m().y);
         let scale = Self::STEPS as f32 / (high - low);
-        let mut areas = vec![0.0_f64; Self::STEPS];
-        for row in 0..terrain.nz() {
+        let count = |row: usize| {
+            let mut weights = [0.0_f64; Self::STEPS];
             for column in 0..terrain.nx() {
                 let step = ((values[row * terrain.nx() + column] - low) * scale).max(0.0) as usize;
-                areas[step.min(Self::STEPS - 1)] += f64::from(terrain.sample_weight(column, row)) * cell;
+                weights[step.min(Self::STEPS - 1)] += f64::from(terrain.sample_weight(column, row));
             }
-        }
+            weights
+        };
+        // Weights are quarters, so their sums are exact in any order.
+        let whole = (0..terrain.nz()).into_par_iter().map(count).reduce(
+            || [0.0; Self::STEPS],
+            |mut a, b| {
+                a.iter_mut().zip(b).for_each(|(a, b)| *a += b);
+                a
+            },
+        );
+        let areas = whole.map(|w| w * cell);
         Self { low, high, areas_m2: areas.into_iter().map(|a| a as f32).collect() }
     }
 }

@@ -32,7 +32,7 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             Ok(Command::RenameScene { name: replace(&mut document.name, name.clone()) })
         }
         Command::EditGround { edit } => {
-            let edit = change_ground(&mut document.ground, edit.clone());
+            let edit = change_ground(&mut document.ground, edit.clone())?;
             check::ground(&document.ground)?;
             Ok(Command::EditGround { edit })
         }
@@ -108,11 +108,25 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
     }
 }
 
-fn change_ground(ground: &mut Ground, edit: GroundEdit) -> GroundEdit {
-    match edit {
+fn change_ground(ground: &mut Ground, edit: GroundEdit) -> Result<GroundEdit, Refusal> {
+    Ok(match edit {
         GroundEdit::Source { value } => GroundEdit::Source { value: replace(&mut ground.source, value) },
         GroundEdit::Water { value } => GroundEdit::Water { value: replace(&mut ground.water_m, value) },
-    }
+        GroundEdit::PutStroke { value, place } => {
+            let known = ground.strokes.iter_mut().find(|s| s.id == value.id);
+            if let Some(known) = known {
+                return Ok(GroundEdit::PutStroke { value: replace(known, value), place });
+            }
+            let id = value.id;
+            insert(&mut ground.strokes, value, place.unwrap_or(u32::MAX));
+            GroundEdit::RemoveStroke { id }
+        }
+        GroundEdit::RemoveStroke { id } => {
+            let place = ground.strokes.iter().position(|s| s.id == id);
+            let place = place.ok_or_else(|| Refusal::Missing { what: "stroke", id: id.0.to_string() })?;
+            GroundEdit::PutStroke { value: ground.strokes.remove(place), place: Some(place as u32) }
+        }
+    })
 }
 
 fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal> {

@@ -100,6 +100,8 @@ pub enum Refusal {
 const MAX_LAYERS: usize = 256;
 const MAX_MASKS: usize = 32;
 const MAX_SHOTS: usize = 256;
+const MAX_STROKES: usize = 4000;
+const MAX_STROKE_POINTS: usize = 2000;
 
 /// Checks a whole document, for instance one read from a file.
 ///
@@ -138,6 +140,14 @@ pub fn ground(ground: &Ground) -> Result<(), Refusal> {
     if let Some(water) = ground.water_m {
         within("the water level", water, -1000.0, 10_000.0, " m")?;
     }
+    count("strokes", ground.strokes.len(), MAX_STROKES)?;
+    let mut strokes = BTreeSet::new();
+    for s in &ground.strokes {
+        stroke(s)?;
+        if !strokes.insert(s.id) {
+            return Err(Refusal::Taken { what: "stroke", id: s.id.0 });
+        }
+    }
     match &ground.source {
         GroundSource::Noise(n) => {
             within("the size of the ground", n.size_m, 10.0, 4000.0, " m")?;
@@ -163,6 +173,21 @@ pub fn ground(ground: &Ground) -> Result<(), Refusal> {
             ordered("height", h.low_m, h.high_m)
         }
     }
+}
+
+fn stroke(s: &Stroke) -> Result<(), Refusal> {
+    within("the radius of a stroke", s.radius_m, 0.1, 1000.0, " m")?;
+    match s.tool {
+        SculptTool::Raise | SculptTool::Lower => {
+            within("the strength of a stroke", s.strength, 0.0, 200.0, " m")?
+        }
+        SculptTool::Smooth | SculptTool::Flatten => {
+            within("the strength of a stroke", s.strength, 0.0, 1.0, "")?
+        }
+    }
+    within("the falloff of a stroke", s.falloff, 0.0, 1.0, "")?;
+    within("the number of points of a stroke", s.points.len() as f32, 1.0, MAX_STROKE_POINTS as f32, "")?;
+    s.points.iter().flatten().try_for_each(|v| within("a point of a stroke", *v, -20_000.0, 20_000.0, " m"))
 }
 
 pub(super) fn layer(layer: &Layer) -> Result<(), Refusal> {

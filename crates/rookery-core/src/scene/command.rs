@@ -91,6 +91,19 @@ pub enum GroundEdit {
         /// The new source.
         value: GroundSource,
     },
+    /// Adds a sculpting stroke, or replaces the one with its id.
+    PutStroke {
+        /// The whole stroke.
+        value: Stroke,
+        /// Its place among the strokes when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes a sculpting stroke back.
+    RemoveStroke {
+        /// Which.
+        id: StrokeId,
+    },
     /// Another height of the water, or none.
     Water {
         /// Metres.

@@ -8,7 +8,11 @@ pub fn kittiwake_head() -> Document {
     Document {
         schema: SCHEMA,
         name: "Kittiwake Head".to_owned(),
-        ground: Ground { source: GroundSource::Noise(NoiseGround::default()), water_m: Some(0.0) },
+        ground: Ground {
+            source: GroundSource::Noise(NoiseGround::default()),
+            water_m: Some(0.0),
+            strokes: Vec::new(),
+        },
         layers: vec![marram(), boulders()],
         shots: vec![through_the_marram(), from_the_cove(), over_the_head()],
     }

@@ -34,7 +34,7 @@ pub(super) fn decode(bytes: &[u8]) -> std::result::Result<Grid, HeightmapError> 
         .map_err(bad)?;
     let layer = image.layer_data;
     let list = &layer.channel_data.list;
-    let named = CHANNELS.iter().find_map(|name| list.iter().find(|c| c.name.eq(*name)));
+    let named = CHANNELS.iter().find_map(|name| list.iter().find(|c| c.name.eq(name)));
     let channel =
         named.or(list.first()).ok_or_else(|| HeightmapError::BadExr("it has no channel".to_owned()))?;
     let (nx, nz) = (layer.size.width(), layer.size.height());

@@ -21,9 +21,9 @@ pub(super) fn fill_around(nx: usize, nz: usize, heights_zx: &mut [f32]) {
     let mut coarse: Vec<f32> =
         sums.iter().map(|(sum, n)| if *n > 0 { (sum / f64::from(*n)) as f32 } else { f32::NAN }).collect();
     fill_around(cx, cz, &mut coarse);
-    for i in 0..heights_zx.len() {
-        if heights_zx[i].is_nan() {
-            heights_zx[i] = between(cx, cz, &coarse, i % nx, i / nx);
+    for (i, height) in heights_zx.iter_mut().enumerate() {
+        if height.is_nan() {
+            *height = between(cx, cz, &coarse, i % nx, i / nx);
         }
     }
 }

@@ -50,6 +50,12 @@ impl Default for Growths {
     }
 }
 
+/// A ground with the bytes it takes.
+fn weighed(model: GroundModel) -> (GroundModel, usize) {
+    let bytes = model.terrain.heights_zx().len() * 20;
+    (model, bytes)
+}
+
 impl Growths {
     /// The threads, for other work of the same kind.
     pub fn pool(&self) -> &Pool {
@@ -66,6 +72,9 @@ impl Growths {
             return Ok(found);
         }
         let make = async {
+            if let Some(model) = self.sculpted(ground).await? {
+                return Ok(model);
+            }
             let file = match &ground.source {
                 GroundSource::Noise(_) => None,
                 GroundSource::Heightmap(h) => match blobs::fetch(&mut db.get().await?, &h.blob).await {
@@ -78,12 +87,19 @@ impl Growths {
             self.pool
                 .run(move |_| {
                     let model = ground_model(&ground, |_| file)?;
-                    let bytes = model.terrain.heights_zx().len() * 20;
-                    Ok((model, bytes))
+                    Ok(weighed(model))
                 })
                 .await
         };
         self.grounds.get_or_make(key, make).await
+    }
+
+    /// The ground made from the one before its last stroke, when that is at hand.
+    async fn sculpted(&self, ground: &Ground) -> Result<Option<(GroundModel, usize)>, ApiError> {
+        let mut before = ground.clone();
+        let Some(stroke) = before.strokes.pop() else { return Ok(None) };
+        let Some(model) = self.grounds.get(&ground_key(&before)) else { return Ok(None) };
+        self.pool.run(move |_| Ok(Some(weighed(model.sculpted(&stroke))))).await
     }
 
     /// A quantity read off a ground, one value per sample. When the caller goes away, so does the work.

@@ -71,6 +71,41 @@ async fn quantities_are_read_off_the_ground_by_name() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_stroke_grown_from_the_ground_before_it_is_the_same_as_all_strokes_at_once() {
+    let stage = Stage::new().await;
+    let mut scene = stage.scene().await;
+    let path = |scene: &Value| {
+        format!(
+            "/api/scenes/{}/ground/{}",
+            scene["id"].as_str().unwrap(),
+            scene["ground_key"].as_str().unwrap()
+        )
+    };
+    stage.bytes(&path(&scene)).await;
+    for (id, tool) in [(1, "raise"), (2, "smooth"), (1, "lower")] {
+        let stroke = json!({"id": id, "tool": tool, "radius_m": 14.0, "strength": 0.8, "falloff": 0.5, "points": [[10.0, 5.0], [30.0, -8.0]]});
+        let edit = json!({"do": "edit_ground", "edit": {"set": "put_stroke", "value": stroke}});
+        let (status, changed) = stage.command(&scene, edit).await;
+        assert_eq!(status, StatusCode::OK, "{changed}");
+        scene = changed;
+        let (_, stepwise) = stage.bytes(&path(&scene)).await;
+        let document: rookery_core::scene::Document =
+            serde_json::from_value(scene["document"].clone()).unwrap();
+        let at_once = rookery_formats::ground_model(&document.ground, |_| None).unwrap();
+        assert_eq!(stepwise, rookery_formats::view::encode_ground(&at_once));
+    }
+    let bad = json!({"do": "edit_ground", "edit": {"set": "put_stroke", "value":
+        {"id": 9, "tool": "smooth", "radius_m": 5.0, "strength": 3.0, "falloff": 0.5, "points": [[0.0, 0.0]]}}});
+    let (status, body) = stage.command(&scene, bad).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(
+        body["message"].as_str().unwrap().contains("the strength of a stroke is 3; it must be from 0 to 1"),
+        "{body}"
+    );
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn an_amount_beyond_memory_is_refused_before_it_is_tried() {
     let stage = Stage::new().await;
     let scene = stage.scene().await;

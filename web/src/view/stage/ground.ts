@@ -4,7 +4,7 @@ import {
 import type { GroundBuffer } from '../../api/buffers'
 import { grainTexture } from './grain'
 import { groundMaterial } from './groundMaterial'
-import { makeTiles } from './groundTiles'
+import { followTiles, makeTiles } from './groundTiles'
 import { contourLabels, disposeLabels, labelGroup, scaleLabels } from './contourLabels'
 import { lightUniforms } from './light'
 import { overlayTexture, rampTexture, type Overlay } from './overlay'
@@ -14,11 +14,12 @@ let grain: ReturnType<typeof grainTexture> | null = null
 /** The terrain of the view with its cut edge, its contour lines and what is laid over it. */
 export class GroundMesh {
   readonly group = new Group()
-  readonly data: GroundBuffer
+  data: GroundBuffer
   private readonly uniforms: Record<string, IUniform>
   private readonly materials: ShaderMaterial[]
   private readonly tiles: LOD[]
-  private readonly edge: BufferGeometry
+  private edge: BufferGeometry
+  private readonly edgeMesh: Mesh
   private labels: Group | null = null
   private step = 0
 
@@ -37,7 +38,26 @@ export class GroundMesh {
     this.materials = [groundMaterial(this.uniforms, false), groundMaterial(this.uniforms, true)]
     this.tiles = makeTiles(data, this.materials[0], finer)
     this.edge = edgeGeometry(data)
-    this.group.add(...this.tiles, new Mesh(this.edge, this.materials[1]))
+    this.edgeMesh = new Mesh(this.edge, this.materials[1])
+    this.group.add(...this.tiles, this.edgeMesh)
+  }
+
+  /**
+   * Takes other heights and colours of a ground of the same shape, rewriting only the tiles where they differ; false when
+   * the shape is another.
+   */
+  follow(data: GroundBuffer): boolean {
+    const was = this.data
+    if (data.nx !== was.nx || data.nz !== was.nz || data.size_m.some((s, i) => s !== was.size_m[i]) || data.water_m !== was.water_m) return false
+    this.data = data
+    followTiles(this.tiles, was, data)
+    this.edge.dispose()
+    this.edge = edgeGeometry(data)
+    this.edgeMesh.geometry = this.edge
+    const step = this.step
+    this.step = -1
+    this.contour(step)
+    return true
   }
 
   /** Metres between contour lines; 0 for none. */

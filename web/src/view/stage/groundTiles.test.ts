@@ -1,7 +1,7 @@
 import { MeshBasicMaterial, type BufferGeometry, type Mesh } from 'three'
 import { expect, test } from 'vitest'
 import type { GroundBuffer } from '../../api/buffers'
-import { makeTiles, sampleNormals } from './groundTiles'
+import { followTiles, makeTiles, sampleNormal } from './groundTiles'
 
 function ramp(nx: number, nz: number): GroundBuffer {
   const histogram = { low: 0, high: 1, areas_m2: [] }
@@ -35,8 +35,11 @@ test('the tiles of every level cover the whole plan once', () => {
 
 test('a plane keeps its one normal and its heights at every level', () => {
   const g = ramp(40, 40)
-  const normals = sampleNormals(g)
-  for (let i = 0; i < normals.length; i += 3) expect(normals[i]).toBeCloseTo(-0.5 / Math.hypot(0.5, 1), 5)
+  const normal = new Float32Array(3)
+  for (let i = 0; i < g.heights.length; i++) {
+    sampleNormal(g, i, normal, 0)
+    expect(normal[0]).toBeCloseTo(-0.5 / Math.hypot(0.5, 1), 5)
+  }
   for (const tile of makeTiles(g, new MeshBasicMaterial(), 1)) {
     for (const { object } of tile.levels) {
       const p = (object as Mesh).geometry.getAttribute('position')
@@ -44,4 +47,24 @@ test('a plane keeps its one normal and its heights at every level', () => {
       for (let i = 0; i < p.count; i++) expect(p.getY(i)).toBeLessThanOrEqual((p.getX(i) + 19.5) * 0.5 + 1e-4)
     }
   }
+})
+
+test('a ground that changed in places is the same as one made anew, and only its tiles are rewritten', () => {
+  const was = ramp(131, 99)
+  const now = { ...was, heights: was.heights.slice(), colours: was.colours.slice() }
+  for (const i of [40 * 131 + 64, 40 * 131 + 65, 70 * 131 + 10]) now.heights[i] += 3
+  now.colours[4 * (5 * 131 + 125)] = 200
+  const followed = makeTiles(was, new MeshBasicMaterial(), 1)
+  const anew = makeTiles(now, new MeshBasicMaterial(), 1)
+  const rewritten = followTiles(followed, was, now)
+  expect(rewritten).toBeGreaterThan(2)
+  expect(rewritten).toBeLessThan(8)
+  followed.forEach((tile, t) =>
+    tile.levels.forEach(({ object }, l) => {
+      for (const name of ['position', 'normal', 'aColour']) {
+        const array = (o: unknown) => (o as Mesh).geometry.getAttribute(name).array
+        expect(array(object)).toEqual(array(anew[t].levels[l].object))
+      }
+    }),
+  )
 })

@@ -7,30 +7,22 @@ const LEVELS = [1, 2, 4, 8]
 /** A level is taken from this many of the ground's cells away. */
 const FROM_CELLS = [0, 48, 110, 240]
 
-/** Normals of the ground at its samples, from the slopes to the neighbours. */
-export function sampleNormals(g: GroundBuffer): Float32Array {
+/** The normal of the ground at a sample, from the slopes to its neighbours, written at `at`. */
+export function sampleNormal(g: GroundBuffer, sample: number, out: Float32Array, at: number) {
   const { nx, nz, heights } = g
-  const [dx, dz] = [g.size_m[0] / (nx - 1), g.size_m[1] / (nz - 1)]
-  const normals = new Float32Array(nx * nz * 3)
-  for (let row = 0; row < nz; row++) {
-    for (let column = 0; column < nx; column++) {
-      const [west, east] = [Math.max(column - 1, 0), Math.min(column + 1, nx - 1)]
-      const [north, south] = [Math.max(row - 1, 0), Math.min(row + 1, nz - 1)]
-      const sx = (heights[row * nx + east] - heights[row * nx + west]) / ((east - west) * dx)
-      const sz = (heights[south * nx + column] - heights[north * nx + column]) / ((south - north) * dz)
-      const length = Math.hypot(sx, 1, sz)
-      const i = (row * nx + column) * 3
-      normals[i] = -sx / length
-      normals[i + 1] = 1 / length
-      normals[i + 2] = -sz / length
-    }
-  }
-  return normals
+  const [column, row] = [sample % nx, Math.floor(sample / nx)]
+  const [west, east] = [Math.max(column - 1, 0), Math.min(column + 1, nx - 1)]
+  const [north, south] = [Math.max(row - 1, 0), Math.min(row + 1, nz - 1)]
+  const sx = ((heights[row * nx + east] - heights[row * nx + west]) / (east - west)) * ((nx - 1) / g.size_m[0])
+  const sz = ((heights[south * nx + column] - heights[north * nx + column]) / (south - north)) * ((nz - 1) / g.size_m[1])
+  const length = Math.hypot(sx, 1, sz)
+  out[at] = -sx / length
+  out[at + 1] = 1 / length
+  out[at + 2] = -sz / length
 }
 
 /** Square tiles of the ground, coarser the farther they are. `finer` stretches the distances. */
 export function makeTiles(g: GroundBuffer, material: Material, finer: number): LOD[] {
-  const normals = sampleNormals(g)
   const cell = Math.max(g.size_m[0] / (g.nx - 1), g.size_m[1] / (g.nz - 1))
   const tiles: LOD[] = []
   for (let row = 0; row < g.nz - 1; row += TILE) {
@@ -39,7 +31,7 @@ export function makeTiles(g: GroundBuffer, material: Material, finer: number): L
       const [x, z] = placeOf(g, Math.min(column + TILE / 2, g.nx - 1), Math.min(row + TILE / 2, g.nz - 1))
       tile.position.set(x, 0, z)
       LEVELS.forEach((step, level) => {
-        const mesh = new Mesh(tileGeometry(g, normals, column, row, step), material)
+        const mesh = new Mesh(tileGeometry(g, column, row, step), material)
         mesh.position.set(-x, 0, -z)
         tile.addLevel(mesh, FROM_CELLS[level] * cell * finer)
       })
@@ -62,7 +54,7 @@ function steps(from: number, last: number, step: number): number[] {
 }
 
 /** One tile at one level, with a short curtain around it that hides the seams between levels. */
-function tileGeometry(g: GroundBuffer, normals: Float32Array, column: number, row: number, step: number): BufferGeometry {
+function tileGeometry(g: GroundBuffer, column: number, row: number, step: number): BufferGeometry {
   const columns = steps(column, Math.min(column + TILE, g.nx - 1), step)
   const rows = steps(row, Math.min(row + TILE, g.nz - 1), step)
   const [w, h] = [columns.length, rows.length]
@@ -92,26 +84,67 @@ function tileGeometry(g: GroundBuffer, normals: Float32Array, column: number, ro
     // Along the edge of the ground there is no seam to hide.
     if (next !== undefined && !alongEdge(samples[at], samples[next])) index.push(at, next, surface + i, surface + i, next, surface + i + 1)
   })
-  const depth = step === 1 ? 0.4 : step * 0.8
-  const cell = g.size_m[0] / (g.nx - 1)
-  const positions = new Float32Array(samples.length * 3)
-  const normal = new Float32Array(samples.length * 3)
-  const colours = new Float32Array(samples.length * 3)
+  const out = new BufferGeometry()
+  out.setAttribute('position', new BufferAttribute(new Float32Array(samples.length * 3), 3))
+  out.setAttribute('normal', new BufferAttribute(new Float32Array(samples.length * 3), 3))
+  out.setAttribute('aColour', new BufferAttribute(new Float32Array(samples.length * 3), 3))
+  out.setIndex(new BufferAttribute(new Uint16Array(index), 1))
+  const depth = (step === 1 ? 0.4 : step * 0.8) * (g.size_m[0] / (g.nx - 1))
+  const tile: Tile = { samples: Uint32Array.from(samples), surface, depth }
+  out.userData.tile = tile
+  write(out, g)
+  return out
+}
+
+interface Tile {
+  /** The ground's sample at each vertex. */
+  samples: Uint32Array
+  /** Vertices before the curtain. */
+  surface: number
+  /** How far the curtain hangs, metres. */
+  depth: number
+}
+
+/** Puts the ground's heights, normals and colours into a tile. */
+function write(geometry: BufferGeometry, g: GroundBuffer) {
+  const { samples, surface, depth } = geometry.userData.tile as Tile
+  const array = (name: string) => geometry.getAttribute(name).array as Float32Array
+  const [positions, normals, colours] = [array('position'), array('normal'), array('aColour')]
   for (let i = 0; i < samples.length; i++) {
     const sample = samples[i]
     const at = i * 3
     positions[at] = ((sample % g.nx) / (g.nx - 1) - 0.5) * g.size_m[0]
-    positions[at + 1] = g.heights[sample] - (i < surface ? 0 : depth * cell)
+    positions[at + 1] = g.heights[sample] - (i < surface ? 0 : depth)
     positions[at + 2] = (Math.floor(sample / g.nx) / (g.nz - 1) - 0.5) * g.size_m[1]
-    for (let c = 0; c < 3; c++) {
-      normal[at + c] = normals[sample * 3 + c]
-      colours[at + c] = g.colours[sample * 4 + c] / 255
+    sampleNormal(g, sample, normals, at)
+    for (let c = 0; c < 3; c++) colours[at + c] = g.colours[sample * 4 + c] / 255
+  }
+  for (const name of ['position', 'normal', 'aColour']) geometry.getAttribute(name).needsUpdate = true
+  geometry.computeBoundingSphere()
+}
+
+/** Rewrites the tiles in which two grounds of one shape differ; gives how many did. */
+export function followTiles(tiles: LOD[], was: GroundBuffer, now: GroundBuffer): number {
+  const across = Math.ceil((now.nx - 1) / TILE)
+  const touched = new Set<number>()
+  for (let i = 0; i < now.heights.length; i++) {
+    const colour = i * 4
+    if (
+      was.heights[i] === now.heights[i] && was.colours[colour] === now.colours[colour] &&
+      was.colours[colour + 1] === now.colours[colour + 1] && was.colours[colour + 2] === now.colours[colour + 2]
+    ) continue
+    // A sample on a seam belongs to both tiles, and its height turns the normals of its neighbours.
+    const [column, row] = [i % now.nx, Math.floor(i / now.nx)]
+    for (let c = column - 1; c <= column + 1; c++) {
+      for (let r = row - 1; r <= row + 1; r++) {
+        for (const tc of [Math.floor((c - 1) / TILE), Math.floor(c / TILE)]) {
+          for (const tr of [Math.floor((r - 1) / TILE), Math.floor(r / TILE)]) {
+            if (tc >= 0 && tr >= 0 && tc < across) touched.add(tr * across + tc)
+          }
+        }
+      }
     }
   }
-  const out = new BufferGeometry()
-  out.setAttribute('position', new BufferAttribute(positions, 3))
-  out.setAttribute('normal', new BufferAttribute(normal, 3))
-  out.setAttribute('aColour', new BufferAttribute(colours, 3))
-  out.setIndex(new BufferAttribute(new Uint16Array(index), 1))
-  return out
+  for (const tile of touched) for (const level of tiles[tile]?.levels ?? []) write((level.object as Mesh).geometry, now)
+  return touched.size
 }

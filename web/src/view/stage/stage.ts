@@ -1,12 +1,12 @@
 import {
-  Group, MathUtils, OrthographicCamera, PerspectiveCamera, Raycaster, SRGBColorSpace, Scene, Vector2,
+  Group, MOUSE, MathUtils, OrthographicCamera, PerspectiveCamera, Raycaster, SRGBColorSpace, Scene, Vector2,
   Vector3, WebGLRenderer, type Mesh, type ShaderMaterial,
 } from 'three'
 import { MapControls } from 'three/addons/controls/MapControls.js'
 import type { GroundBuffer, PlantsBuffer } from '../../api/buffers'
 import { assignDetail, type Drawn } from './detail'
 import { GroundMesh } from './ground'
-import { pickGround } from './grid'
+import { heightAt, pickGround } from './grid'
 import { lightUniforms } from './light'
 import type { Overlay } from './overlay'
 import { PlantLayer } from './plantLayer'
@@ -120,6 +120,10 @@ export class Stage {
 
   setGround(data: GroundBuffer) {
     if (this.ground?.data === data) return
+    if (this.ground?.follow(data)) {
+      this.hurry()
+      return
+    }
     if (this.ground) {
       this.scene.remove(this.ground.group)
       this.ground.dispose()
@@ -130,6 +134,27 @@ export class Stage {
     this.water.position.y = data.water_m ?? 0
     this.fitPlan(this.perspective.aspect)
     this.hurry()
+  }
+
+  /** Keeps the left button for a tool; the right one turns the view, with Shift it moves it. */
+  holdStill(held: boolean) {
+    for (const c of Object.values(this.controls)) c.mouseButtons.LEFT = held ? null : MOUSE.PAN
+  }
+
+  /** A ring on the ground around a point, as the path of an SVG over the canvas; empty where it is out of sight. */
+  ringOnGround(around: { x: number; z: number }, radius: number, corners: number): string {
+    const g = this.ground?.data
+    if (!g) return ''
+    let path = ''
+    for (let i = 0; i <= corners; i++) {
+      const angle = (i / corners) * 2 * Math.PI
+      const x = around.x + Math.cos(angle) * radius
+      const z = around.z + Math.sin(angle) * radius
+      const y = heightAt(g, x, z)
+      const at = y === null ? null : this.project({ x, y, z })
+      path += at ? `${path === '' || path.endsWith(' ') ? 'M' : 'L'}${at.x.toFixed(1)},${at.y.toFixed(1)}` : ' '
+    }
+    return path.trim()
   }
 
   setContours(metres: number) {

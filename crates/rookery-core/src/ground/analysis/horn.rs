@@ -2,17 +2,26 @@
 //!
 //! Source: Horn, "Hill shading and the reflectance map", Proceedings of the IEEE 69(1), 1981.
 
-use super::window::per_row;
+use super::window::per_row_of;
 use crate::ground::Terrain;
+use crate::ground::sculpt::Region;
 
 /// Slope of the ground at every sample, degrees, 0 flat to 90 upright.
 ///
 /// At the border the grid is continued in a straight line, so the slope there is one-sided.
 pub fn slope_deg(terrain: &Terrain) -> Vec<f32> {
-    per_sample(terrain, |east, south| {
+    let mut out = vec![0.0; terrain.nx() * terrain.nz()];
+    slope_deg_in(terrain, &Region::whole(terrain), &mut out);
+    out
+}
+
+/// The slope of the samples of a region, written into the slopes of the whole terrain. To follow a change of heights
+/// the region must reach one sample beyond it.
+pub fn slope_deg_in(terrain: &Terrain, region: &Region, slopes_deg: &mut [f32]) {
+    per_sample(terrain, region, slopes_deg, |east, south| {
         let steep_2 = east * east + south * south;
         atan(steep_2.sqrt()) * (180.0 / std::f32::consts::PI)
-    })
+    });
 }
 
 /// The angle whose tangent is `t`, radians, for `t` not below 0; within 2e-7. No branches and no tables, so that
@@ -40,27 +49,31 @@ fn atan(t: f32) -> f32 {
 
 /// The direction the ground faces at every sample: degrees clockwise from north, 0 to 360; 0 where it is flat.
 pub fn aspect_deg(terrain: &Terrain) -> Vec<f32> {
-    per_sample(terrain, |east, south| {
+    let mut out = vec![0.0; terrain.nx() * terrain.nz()];
+    per_sample(terrain, &Region::whole(terrain), &mut out, |east, south| {
         if east == 0.0 && south == 0.0 {
             return 0.0;
         }
         // Downhill points against the gradient; north is -Z.
         let degrees = libm::atan2f(-east, south).to_degrees();
         if degrees < 0.0 { degrees + 360.0 } else { degrees }
-    })
+    });
+    out
 }
 
-/// Calls `f` with the rise per metre towards the east and towards the south at every sample.
-fn per_sample(terrain: &Terrain, f: impl Fn(f32, f32) -> f32 + Sync) -> Vec<f32> {
+/// Calls `f` with the rise per metre towards the east and towards the south at every sample of a region.
+fn per_sample(terrain: &Terrain, region: &Region, out: &mut [f32], f: impl Fn(f32, f32) -> f32 + Sync) {
     let east_scale = 1.0 / (8.0 * terrain.cell_m().x);
     let south_scale = 1.0 / (8.0 * terrain.cell_m().y);
     let nx = terrain.nx();
     // Sums down the columns first; what is left runs along the row.
-    per_row(
+    per_row_of(
         terrain,
+        region,
+        out,
         || (vec![0.0; nx + 2], vec![0.0; nx + 2]),
         |[north, here, south], (sum, rise), line| {
-            for i in 0..nx + 2 {
+            for i in 0..line.len() + 2 {
                 sum[i] = north[i] + 2.0 * here[i] + south[i];
                 rise[i] = south[i] - north[i];
             }

@@ -9,6 +9,6 @@ mod window;
 
 pub use curvature::{plan_curvature_per_m, profile_curvature_per_m};
 pub use flow::Flow;
-pub use horn::{aspect_deg, slope_deg};
+pub use horn::{aspect_deg, slope_deg, slope_deg_in};
 pub use openness::openness;
 pub use wetness::wetness;

@@ -1,6 +1,7 @@
 //! Walking over a terrain with each sample's eight neighbours at hand.
 
 use crate::ground::Terrain;
+use crate::ground::sculpt::Region;
 use rayon::prelude::*;
 
 /// Rows worked on by one thread at a time, so that each is copied once and not three times.
@@ -29,22 +30,37 @@ pub(super) fn per_row<S>(
     scratch: impl Fn() -> S + Sync + Send,
     f: impl Fn([&[f32]; 3], &mut S, &mut [f32]) + Sync,
 ) -> Vec<f32> {
+    let mut out = vec![0.0_f32; terrain.nx() * terrain.nz()];
+    per_row_of(terrain, &Region::whole(terrain), &mut out, scratch, f);
+    out
+}
+
+/// The same for the rows and columns of a region alone, written into values for the whole terrain.
+pub(super) fn per_row_of<S>(
+    terrain: &Terrain,
+    region: &Region,
+    out: &mut [f32],
+    scratch: impl Fn() -> S + Sync + Send,
+    f: impl Fn([&[f32]; 3], &mut S, &mut [f32]) + Sync,
+) {
     let nx = terrain.nx();
-    let mut out = vec![0.0_f32; nx * terrain.nz()];
-    out.par_chunks_mut(nx * STRIP).enumerate().for_each_init(
+    let columns = region.columns.clone();
+    let padded = columns.start..columns.end + 2;
+    let rows_of_region = &mut out[region.rows.start * nx..region.rows.end * nx];
+    rows_of_region.par_chunks_mut(nx * STRIP).enumerate().for_each_init(
         || ([vec![0.0; nx + 2], vec![0.0; nx + 2], vec![0.0; nx + 2]], scratch()),
         |(rows, scratch), (number, lines)| {
-            let first = (number * STRIP) as isize;
+            let first = (region.rows.start + number * STRIP) as isize;
             padded_row(terrain, first - 1, &mut rows[0]);
             padded_row(terrain, first, &mut rows[1]);
             for (i, line) in lines.chunks_mut(nx).enumerate() {
                 padded_row(terrain, first + i as isize + 1, &mut rows[2]);
-                f([&rows[0], &rows[1], &rows[2]], scratch, line);
+                let windows = [&rows[0][padded.clone()], &rows[1][padded.clone()], &rows[2][padded.clone()]];
+                f(windows, scratch, &mut line[columns.clone()]);
                 rows.rotate_left(1);
             }
         },
     );
-    out
 }
 
 /// Writes a row with one sample more on either side; rows and columns outside continue the last two in a line.
