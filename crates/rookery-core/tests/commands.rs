@@ -46,6 +46,40 @@ fn stroke() -> impl Strategy<Value = Stroke> {
     )
 }
 
+fn outline() -> impl Strategy<Value = Outline> {
+    let kind = prop_oneof![Just(OutlineKind::Bed), Just(OutlineKind::Track)];
+    let nodes = proptest::collection::vec(proptest::array::uniform2(-200.0_f32..200.0), 0..6);
+    (0_u32..6, "[a-z]{0,5}", kind, nodes, -1.0_f32..5.0).prop_map(|(id, name, kind, nodes, soft_m)| Outline {
+        id: OutlineId(id),
+        name,
+        kind,
+        nodes,
+        smooth: true,
+        soft_m,
+        width_m: 1.0,
+    })
+}
+
+fn obstacle() -> impl Strategy<Value = Obstacle> {
+    let shape = prop_oneof![
+        (-1.0_f32..30.0).prop_map(|size_m| Shape::Boulder { size_m, form: 2 }),
+        proptest::collection::vec(proptest::array::uniform2(-20.0_f32..20.0), 0..4)
+            .prop_map(|points| Shape::Wall { points, height_m: 1.0, thickness_m: 0.5 }),
+    ];
+    (0_u32..4, shape, -500.0_f32..500.0, -400.0_f32..400.0).prop_map(|(id, shape, x_m, turn_deg)| Obstacle {
+        id: ObstacleId(id),
+        name: "thing".to_owned(),
+        shape,
+        x_m,
+        z_m: 0.0,
+        lift_m: 0.0,
+        on_ground: true,
+        turn_deg,
+        scale: 1.0,
+        hidden: false,
+    })
+}
+
 fn command() -> impl Strategy<Value = Command> {
     let id = || (0_u32..5).prop_map(LayerId);
     let one = prop_oneof![
@@ -54,6 +88,12 @@ fn command() -> impl Strategy<Value = Command> {
             .prop_map(|v| Command::EditGround { edit: GroundEdit::Water { value: Some(v) } }),
         (stroke(), proptest::option::of(0_u32..4))
             .prop_map(|(value, place)| Command::EditGround { edit: GroundEdit::PutStroke { value, place } }),
+        (outline(), proptest::option::of(0_u32..5))
+            .prop_map(|(value, place)| Command::PutOutline { value, place }),
+        (0_u32..6).prop_map(|id| Command::RemoveOutline { id: OutlineId(id) }),
+        (obstacle(), proptest::option::of(0_u32..5))
+            .prop_map(|(value, place)| Command::PutObstacle { value, place }),
+        (0_u32..4).prop_map(|id| Command::RemoveObstacle { id: ObstacleId(id) }),
         (0_u32..4).prop_map(|id| Command::EditGround { edit: GroundEdit::RemoveStroke { id: StrokeId(id) } }),
         (-10.0_f32..5000.0).prop_map(|size_m| Command::EditGround {
             edit: GroundEdit::Source {

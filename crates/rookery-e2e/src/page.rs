@@ -195,6 +195,30 @@ impl Page {
         Ok(())
     }
 
+    /// Clicks so many pixels beside the middle of an element, as a hand does: there first, then down and up.
+    ///
+    /// # Errors
+    /// When the element is not there.
+    pub async fn click_at(&self, css: &str, dx: i64, dy: i64) -> Done {
+        self.find(css).await?;
+        let middle = format!(
+            "const r = document.querySelector({}).getBoundingClientRect(); return [Math.round(r.x + r.width / 2), Math.round(r.y + r.height / 2)]",
+            json!(css)
+        );
+        let at = self.ask(&middle).await?;
+        let (x, y) = (at[0].as_i64().unwrap_or(0) + dx, at[1].as_i64().unwrap_or(0) + dy);
+        let there =
+            PointerAction::MoveTo { duration: Some(Duration::from_millis(60)), x: x as f64, y: y as f64 };
+        let mouse = MouseActions::new("mouse".into())
+            .then(there)
+            .then(PointerAction::Down { button: 0 })
+            .then(PointerAction::Up { button: 0 });
+        self.client().perform_actions(mouse).await?;
+        // A second click too soon after the first is a double one.
+        tokio::time::sleep(Duration::from_millis(350)).await;
+        Ok(())
+    }
+
     /// Presses keys together, for example Control and Z.
     ///
     /// # Errors

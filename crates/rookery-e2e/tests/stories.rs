@@ -115,6 +115,88 @@ async fn the_ground_is_sculpted_in_one_stroke_that_plants_follow_and_undo_takes_
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_bed_is_drawn_on_the_plan_and_its_nodes_are_moved_put_in_and_taken_out() -> Story {
+    let page = Page::open().await?;
+    page.press("Site").await?;
+    page.press("Plan").await?;
+    page.find("[data-testid=draw-bed]").await?.click().await?;
+    for (dx, dy) in [(60, -80), (160, -80), (160, 20), (60, 20)] {
+        page.click_at("[data-testid=view] canvas", dx, dy).await?;
+    }
+    page.press("Done").await?;
+    page.saved().await?;
+    page.until("four handles", "return document.querySelectorAll('[data-testid^=node-]').length === 4")
+        .await?;
+    let area = |at: &str| {
+        format!(
+            "return Number([...document.querySelectorAll('section[aria-label=Outlines] li')].at(-1).textContent.match(/([0-9]+) m²/)[1]) {at}"
+        )
+    };
+    page.until("its area in sight", &area("> 1000")).await?;
+    page.drag("[data-testid=node-2]", 60, 60).await?;
+    page.saved().await?;
+    page.drag("[data-testid=middle-0]", 0, -40).await?;
+    page.until("a node more", "return document.querySelectorAll('[data-testid^=node-]').length === 5")
+        .await?;
+    page.ask("document.querySelector('[data-testid=node-1]').focus()").await?;
+    page.chord(&[], Key::Delete.into()).await?;
+    page.until("a node less", "return document.querySelectorAll('[data-testid^=node-]').length === 4")
+        .await?;
+    for _ in 0..4 {
+        page.chord(&[control()], 'z').await?;
+        page.saved().await?;
+    }
+    page.until(
+        "no bed any more",
+        "return document.querySelectorAll('section[aria-label=Outlines] li').length === 4",
+    )
+    .await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_cottage_is_set_up_and_measured_and_hidden() -> Story {
+    let page = Page::open().await?;
+    page.press("Site").await?;
+    page.press("Plan").await?;
+    page.find("[data-testid=add-obstacle]").await?.click().await?;
+    page.choose("Cottage").await?;
+    page.click_at("[data-testid=view] canvas", 120, -120).await?;
+    page.until("its fields", "return !!document.querySelector('[data-testid=obstacle-eaves_m]')").await?;
+    page.type_number("obstacle-eaves_m", "3").await?;
+    page.type_number("obstacle-turn", "90").await?;
+    page.saved().await?;
+    page.press("Hide Cottage").await?;
+    page.named("Show Cottage").await?;
+    page.type_number("obstacle-roof_deg", "45").await?;
+    page.saved().await?;
+    page.until(
+        "the new roof",
+        "return document.querySelector('input[data-testid=obstacle-roof_deg]').value === '45'",
+    )
+    .await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn another_scene_is_begun_and_the_first_is_opened_again() -> Story {
+    let page = Page::open().await?;
+    page.press("Scenes").await?;
+    page.choose("Tarn Moraine").await?;
+    page.until("the other scene", "return document.querySelector('[aria-label=\"Name of the scene\"]')?.value === 'Tarn Moraine' && Number(document.querySelector('[data-testid=view]')?.dataset.plants) > 0").await?;
+    page.press("Scenes").await?;
+    page.until("both in the list", "return [...document.querySelectorAll('[role=menuitem]')].length >= 5")
+        .await?;
+    page.ask("[...document.querySelectorAll('[role=menuitem]')].at(-1).click()").await?;
+    page.until(
+        "the first scene",
+        "return document.querySelector('[aria-label=\"Name of the scene\"]')?.value === 'Kittiwake Head'",
+    )
+    .await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_response_curve_is_dragged_over_the_histogram() -> Story {
     let page = Page::open().await?;
     let first = page.placed(None).await?;

@@ -37,7 +37,7 @@ fn main() {
     let layers: Vec<_> = grown.iter().map(|(l, p)| (*l, p.as_slice())).collect();
     for shot in &document.shots {
         let start = Instant::now();
-        let scene = RenderScene::new(&ground, &layers, Light::of(shot));
+        let scene = RenderScene::new(&ground, &document.obstacles, &layers, Light::of(shot));
         let built = start.elapsed();
         let start = Instant::now();
         let film = take_shot(&scene, shot, StillSettings::of(shot), &never, |_| ()).expect("nobody stops it");

@@ -2,11 +2,11 @@
 
 use crate::accel::{Hit, Instance, Instances, MeshBvh, Ray};
 use crate::light::Light;
-use glam::{Vec3, Vec3A};
-use rookery_core::ground::{GroundModel, colour::Grain};
+use glam::{Quat, Vec3, Vec3A};
+use rookery_core::ground::{GroundModel, colour::Grain, obstacle};
 use rookery_core::nursery::{self, Detail, Mesh};
 use rookery_core::planting::Plant;
-use rookery_core::scene::Layer;
+use rookery_core::scene::{Layer, Obstacle};
 use std::collections::BTreeMap;
 
 /// How light leaves a surface.
@@ -60,8 +60,13 @@ pub struct RenderScene {
 }
 
 impl RenderScene {
-    /// Gathers a ground and grown layers. The caller leaves hidden layers out.
-    pub fn new(ground: &GroundModel, layers: &[(&Layer, &[Plant])], light: Light) -> Self {
+    /// Gathers a ground, the obstacles that are not hidden and grown layers. The caller leaves hidden layers out.
+    pub fn new(
+        ground: &GroundModel,
+        obstacles: &[Obstacle],
+        layers: &[(&Layer, &[Plant])],
+        light: Light,
+    ) -> Self {
         let t = &ground.terrain;
         let cells = (0..t.nz()).flat_map(|row| (0..t.nx()).map(move |column| (column, row)));
         let mesh = Mesh {
@@ -71,8 +76,15 @@ impl RenderScene {
             indices: t.triangles(),
         };
         let mut scene = Self::of_mesh(Some(mesh), light);
+        let mut list =
+            Vec::with_capacity(layers.iter().map(|(_, p)| p.len()).sum::<usize>() + obstacles.len());
+        for o in obstacles.iter().filter(|o| !o.hidden) {
+            let mesh = scene.add_part(obstacle::mesh(o, t), Material::Solid);
+            // Built where it stands; the middle tint leaves colours as they are.
+            let (position, rotation) = (Vec3A::ZERO, Quat::IDENTITY);
+            list.push(Instance { position, rotation, size: 1.0, mesh, tint: 0x8080 });
+        }
         let mut forms = BTreeMap::new();
-        let mut list = Vec::with_capacity(layers.iter().map(|(_, p)| p.len()).sum());
         for (layer, plants) in layers {
             let Some(species) = nursery::species(&layer.species) else { continue };
             let material = if species.thin { Material::Thin } else { Material::Solid };

@@ -16,6 +16,7 @@ use utoipa::OpenApi;
         paths::redo,
         paths::get_ground,
         paths::get_reading,
+        paths::get_obstacle,
         paths::get_plants,
         paths::measure,
         paths::probe_point,

@@ -246,6 +246,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/obstacles/{obstacle}/mesh/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An obstacle's mesh where it stands (`RKME`, see `rookery-formats/src/view`). */
+        get: operations["get_obstacle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/probe": {
         parameters: {
             query?: never;
@@ -459,6 +476,36 @@ export interface components {
             id: components["schemas"]["LayerId"];
         } | {
             /** @enum {string} */
+            do: "put_outline";
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole outline. */
+            value: components["schemas"]["Outline"];
+        } | {
+            /** @enum {string} */
+            do: "remove_outline";
+            /** @description Which. */
+            id: components["schemas"]["OutlineId"];
+        } | {
+            /** @enum {string} */
+            do: "put_obstacle";
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole obstacle. */
+            value: components["schemas"]["Obstacle"];
+        } | {
+            /** @enum {string} */
+            do: "remove_obstacle";
+            /** @description Which. */
+            id: components["schemas"]["ObstacleId"];
+        } | {
+            /** @enum {string} */
             do: "add_shot";
             /**
              * Format: int32
@@ -514,6 +561,10 @@ export interface components {
             layers: components["schemas"]["Layer"][];
             /** @description What the artist calls the scene. */
             name: string;
+            /** @description What plants keep clear of. */
+            obstacles?: components["schemas"]["Obstacle"][];
+            /** @description Lines on the plan: beds, clearings and tracks. */
+            outlines?: components["schemas"]["Outline"][];
             /**
              * Format: int32
              * @description Layout version, see [`SCHEMA`].
@@ -950,6 +1001,12 @@ export interface components {
             /** @enum {string} */
             from: "kittiwake_head";
         } | {
+            /** @enum {string} */
+            from: "tarn_moraine";
+        } | {
+            /** @enum {string} */
+            from: "bare";
+        } | {
             /** @description All of it. */
             document: components["schemas"]["Document"];
             /** @enum {string} */
@@ -1012,6 +1069,106 @@ export interface components {
              * @description How deep winding valleys are cut, 0 to 1.
              */
             valleys?: number;
+        };
+        /** @description Something plants keep clear of. It stands in the view, in stills and in the handoff. */
+        Obstacle: {
+            /** @description Hidden obstacles still count for plants; they are not in the view, stills or handoff. */
+            hidden: boolean;
+            /** @description Lasting name within the scene. */
+            id: components["schemas"]["ObstacleId"];
+            /**
+             * Format: float
+             * @description Above the ground when it stands on it, above zero otherwise, metres.
+             */
+            lift_m: number;
+            /** @description What the artist calls it, 1 to 80 characters. */
+            name: string;
+            /** @description Whether it stands on the ground and follows it. */
+            on_ground: boolean;
+            /**
+             * Format: float
+             * @description Times its own size, 0.01 to 100.
+             */
+            scale: number;
+            /** @description What it looks like. */
+            shape: components["schemas"]["Shape"];
+            /**
+             * Format: float
+             * @description Turn about the vertical, degrees clockwise from north, -360 to 360.
+             */
+            turn_deg: number;
+            /**
+             * Format: float
+             * @description Where it stands, east, metres.
+             */
+            x_m: number;
+            /**
+             * Format: float
+             * @description Where it stands, south, metres.
+             */
+            z_m: number;
+        };
+        /**
+         * Format: int32
+         * @description Names an obstacle within the scene.
+         */
+        ObstacleId: number;
+        /** @description What is derived from an obstacle. */
+        ObstacleView: {
+            /** @description Which. */
+            id: components["schemas"]["ObstacleId"];
+            /** @description Names the buffer of its mesh; another name, another mesh. */
+            mesh_key: string;
+        };
+        /** @description A line on the plan that masks and the artist can name. */
+        Outline: {
+            /** @description Lasting name within the scene. */
+            id: components["schemas"]["OutlineId"];
+            /** @description What it is for. */
+            kind: components["schemas"]["OutlineKind"];
+            /** @description What the artist calls it, 1 to 80 characters. */
+            name: string;
+            /** @description Its nodes in order: x, z in metres. 3 to 1000 for a closed line, 2 to 1000 for a track. */
+            nodes: number[][];
+            /** @description Led through its nodes in a smooth curve, not in straight pieces. */
+            smooth: boolean;
+            /**
+             * Format: float
+             * @description How far the edge fades, metres, 0 to 100: inwards of a closed line, outwards of a track.
+             */
+            soft_m: number;
+            /**
+             * Format: float
+             * @description Width of a track, metres, 0.05 to 100. Closed lines have none.
+             */
+            width_m: number;
+        };
+        /**
+         * Format: int32
+         * @description Names an outline within the scene.
+         */
+        OutlineId: number;
+        /**
+         * @description What an outline is for.
+         * @enum {string}
+         */
+        OutlineKind: "bed" | "clearing" | "track";
+        /** @description What is derived from an outline. */
+        OutlineView: {
+            /**
+             * Format: float
+             * @description Plan area, m2.
+             */
+            area_m2: number;
+            /** @description Which. */
+            id: components["schemas"]["OutlineId"];
+            /**
+             * Format: float
+             * @description Length of the line, metres.
+             */
+            length_m: number;
+            /** @description The line through its nodes in straight pieces: x, z in metres; a closed one ends where it begins. */
+            line: number[][];
         };
         /** @description A piece of the sentence: plain words, or the value of a setting. */
         Part: {
@@ -1135,6 +1292,10 @@ export interface components {
             id: string;
             /** @description One for each layer, in the document's order. */
             layers: components["schemas"]["LayerView"][];
+            /** @description One for each obstacle, in the document's order. */
+            obstacles: components["schemas"]["ObstacleView"][];
+            /** @description One for each outline, in the document's order. */
+            outlines: components["schemas"]["OutlineView"][];
             /** @description How many steps can be done again. */
             redo_steps: number;
             /**
@@ -1150,6 +1311,113 @@ export interface components {
          * @enum {string}
          */
         SculptTool: "raise" | "lower" | "smooth" | "flatten";
+        /** @description What an obstacle looks like. Lengths are in metres, 0.05 to 500, before the obstacle's own scale. */
+        Shape: {
+            /**
+             * Format: float
+             * @description North to south.
+             */
+            depth_m: number;
+            /**
+             * Format: float
+             * @description Above the ground.
+             */
+            height_m: number;
+            /** @enum {string} */
+            kind: "box";
+            /**
+             * Format: float
+             * @description West to east before it is turned.
+             */
+            width_m: number;
+        } | {
+            /**
+             * Format: float
+             * @description Above the ground.
+             */
+            height_m: number;
+            /** @enum {string} */
+            kind: "cylinder";
+            /**
+             * Format: float
+             * @description Of its round.
+             */
+            radius_m: number;
+        } | {
+            /**
+             * Format: float
+             * @description To the top of the cope stones.
+             */
+            height_m: number;
+            /** @enum {string} */
+            kind: "wall";
+            /** @description The line from the obstacle's place: x, z in metres, 2 to 200 points. */
+            points: number[][];
+            /**
+             * Format: float
+             * @description At the foot; the top is two thirds of it.
+             */
+            thickness_m: number;
+        } | {
+            /**
+             * Format: float
+             * @description Across the ridge.
+             */
+            depth_m: number;
+            /**
+             * Format: float
+             * @description From the ground to the eaves.
+             */
+            eaves_m: number;
+            /** @enum {string} */
+            kind: "cottage";
+            /**
+             * Format: float
+             * @description Steepness of the roof, degrees, 10 to 70.
+             */
+            roof_deg: number;
+            /**
+             * Format: float
+             * @description Along the ridge.
+             */
+            width_m: number;
+        } | {
+            /**
+             * Format: int32
+             * @description How many, 1 to 200.
+             */
+            count: number;
+            /** @enum {string} */
+            kind: "steps";
+            /**
+             * Format: float
+             * @description Height of one.
+             */
+            rise_m: number;
+            /**
+             * Format: float
+             * @description Depth of one.
+             */
+            tread_m: number;
+            /**
+             * Format: float
+             * @description Across the flight.
+             */
+            width_m: number;
+        } | {
+            /**
+             * Format: int32
+             * @description Which individual, 0 to 5.
+             */
+            form: number;
+            /** @enum {string} */
+            kind: "boulder";
+            /**
+             * Format: float
+             * @description Across.
+             */
+            size_m: number;
+        };
         /** @description A saved camera with its light. */
         Shot: {
             /** @description Where the camera stands, metres: x, y, z. */
@@ -1950,6 +2218,46 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_obstacle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                obstacle: number;
+                /** @description `mesh_key` of the obstacle */
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            410: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -11,6 +11,8 @@ import { NoiseSettings } from './NoiseSettings'
 import { DEFAULT_NOISE } from './noise'
 import { ReadingPart } from './ReadingPart'
 import { SculptPart } from './SculptPart'
+import { ObstaclesPart } from './obstacles/ObstaclesPart'
+import { OutlinesPart } from './outlines/OutlinesPart'
 import { useState } from 'react'
 
 /** The ground: where it comes from, how large it is, where the water stands. */
@@ -81,6 +83,8 @@ export function SiteSheet() {
           )}
         </div>
       </Part>
+      <OutlinesPart />
+      <ObstaclesPart />
       <ReadingPart />
     </>
   )

@@ -12,6 +12,10 @@ export const STATIONS: { id: Station; name: string; what: string }[] = [
 
 export type Mode = 'perspective' | 'plan'
 export type Reading = Schemas['Reading']
+/** A line or a place that is being drawn on the ground. */
+export type Drawing =
+  | { what: 'outline'; kind: Schemas['OutlineKind'] }
+  | { what: 'obstacle'; kind: Schemas['Shape']['kind'] }
 export type Theme = 'chalk' | 'dusk'
 
 interface UiState {
@@ -30,6 +34,9 @@ interface UiState {
   probing: boolean
   /** The tool in hand for sculpting the ground. */
   sculpting: Sculpting | null
+  drawing: Drawing | null
+  /** The outline or obstacle whose handles are shown. */
+  chosen: { what: 'outline' | 'obstacle'; id: number } | null
   /** A quantity of the ground laid over it. */
   reading: Reading | null
   /** Whether plants stay in sight while the ground is read. */
@@ -62,6 +69,8 @@ export const useUi = create<UiState>((set) => ({
   focus: null,
   probing: false,
   sculpting: null,
+  drawing: null,
+  chosen: null,
   reading: null,
   readWithPlants: false,
   compared: null,

@@ -6,6 +6,8 @@ interface ViewState {
   frame: Frame | null
   /** What is under the pointer. */
   pointer: { x: number; y: number; z: number; slope: number; laid: number | null } | null
+  /** A point that was clicked while drawing. */
+  clicked: { x: number; y: number; z: number } | null
   /** A point the ground was asked about. */
   asked: { x: number; y: number; z: number } | null
   set(change: Partial<ViewState>): void
@@ -16,6 +18,7 @@ export const useView = create<ViewState>((set) => ({
   stage: null,
   frame: null,
   pointer: null,
+  clicked: null,
   asked: null,
   set: (change) => set(change),
 }))

@@ -5,6 +5,7 @@ import { IconButton } from '../ui/IconButton'
 import { TextField } from '../ui/TextField'
 import { Budget } from './Budget'
 import { Saved } from './Saved'
+import { ScenesMenu } from './ScenesMenu'
 import { Waypoints } from './Waypoints'
 
 /** The way through the work: stations as waypoints, and what concerns the whole scene. */
@@ -25,6 +26,7 @@ export function Trail() {
           value={scene.document.name}
           onCommit={(name) => run({ do: 'rename_scene', name })}
         />
+        <ScenesMenu />
       </div>
       <Waypoints />
       <div className="ml-auto flex items-center gap-1.5">

@@ -2,6 +2,7 @@ import { useScene } from '../state/scene'
 import { useSpecies } from '../state/data'
 import { STATIONS, applyTheme, useUi, type Reading } from '../state/ui'
 import { READINGS } from '../view/readings'
+import { KINDS, SHAPES, type OutlineKind, type ShapeKind } from '../site/onGround'
 import { DEFAULT_SCULPTING, TOOLS } from '../site/sculpting'
 import { useView } from '../state/view'
 import { newLayer } from '../profile/newLayer'
@@ -55,6 +56,12 @@ export function useCommands(): FoundCommand[] {
       name: `Read ${READINGS[id].name.toLowerCase()} off the ground`, also: 'overlay analysis show ' + READINGS[id].hint, run: () => ui.set({ reading: id }),
     })),
     ...(ui.reading ? [{ name: 'Take the reading off the ground', also: 'overlay hide', run: () => ui.set({ reading: null }) }] : []),
+    ...(Object.keys(KINDS) as OutlineKind[]).map((kind) => ({
+      name: `Draw a ${KINDS[kind].name.toLowerCase()}`, also: 'outline line path ' + KINDS[kind].hint, run: () => ui.set({ station: 'site', drawing: { what: 'outline', kind }, sculpting: null, chosen: null }),
+    })),
+    ...(Object.keys(SHAPES) as ShapeKind[]).map((kind) => ({
+      name: `Set up a ${SHAPES[kind].name.toLowerCase()}`, also: 'obstacle building add', run: () => ui.set({ station: 'site', drawing: { what: 'obstacle', kind }, sculpting: null, chosen: null }),
+    })),
     ...TOOLS.map((t) => ({
       name: `${t.name} the ground`, also: 'sculpt brush terrain ' + t.hint, run: () => ui.set({ station: 'site', probing: false, sculpting: { ...(ui.sculpting ?? DEFAULT_SCULPTING), tool: t.id } }),
     })),

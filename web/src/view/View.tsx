@@ -13,6 +13,10 @@ import { Stage } from './stage/stage'
 import { contourStep } from './contours'
 import { Legend } from './Legend'
 import { useLaid, useOverlay } from './useOverlay'
+import { DrawLine } from './DrawLine'
+import { NodeHandles } from './NodeHandles'
+import { ObstacleFeed } from './ObstacleFeed'
+import { useOutlines } from './useOutlines'
 import { BrushRing } from './brush/BrushRing'
 import { useSculpt } from './brush/useSculpt'
 
@@ -35,6 +39,10 @@ export function View() {
   const { mode, contours, probing, shot: shotId } = useUi()
   const sculpting = useUi((s) => (s.station === 'site' ? s.sculpting : null))
   const sculpt = useSculpt(sculpting)
+  const drawing = useUi((s) => (s.station === 'site' ? s.drawing : null))
+  const chosen = useUi((s) => (s.station === 'site' ? s.chosen : null))
+  const outlines = useScene((s) => s.scene?.document.outlines)
+  const obstacles = useScene((s) => s.scene?.document.obstacles)
   const shot = useShot(shotId)
   const { data: ground, error } = useGround()
 
@@ -84,6 +92,7 @@ export function View() {
     else stage.frameGround()
   }, [stage, ground, sceneId, shot])
 
+  useOutlines(stage, ground)
   const laid = useLaid(ground)
   useOverlay(stage, laid, ground)
 
@@ -100,6 +109,8 @@ export function View() {
     setView({ pointer: p && { ...p, slope: slopeAt(ground, p.x, p.z) ?? 0, laid: laid ? sampleAt(ground, laid.values, p.x, p.z) : null } })
   }
   const press = (e: PointerEvent) => {
+    // Buttons and handles over the landscape are not the landscape.
+    if (e.target !== canvas.current) return
     pressed.current = { x: e.clientX, y: e.clientY }
     if (e.button !== 0 || !sculpting) return
     const p = pointAt(e)
@@ -110,8 +121,9 @@ export function View() {
 
     const from = pressed.current
     pressed.current = null
-    if (!from || Math.hypot(e.clientX - from.x, e.clientY - from.y) > 4 || !probing) return
-    setView({ asked: pointAt(e) })
+    if (!from || e.button !== 0 || Math.hypot(e.clientX - from.x, e.clientY - from.y) > 4) return
+    if (drawing) setView({ clicked: pointAt(e) })
+    else if (probing) setView({ asked: pointAt(e) })
   }
 
   return (
@@ -137,9 +149,17 @@ export function View() {
         className="absolute inset-0 block size-full outline-none"
       />
       {layers?.map((l) => <LayerFeed key={l.id} layer={l} />)}
+      {obstacles?.map((o) => <ObstacleFeed key={o.id} obstacle={o} />)}
+      {chosen && !drawing && (
+        <NodeHandles
+          outline={chosen.what === 'outline' ? outlines?.find((o) => o.id === chosen.id) : undefined}
+          obstacle={chosen.what === 'obstacle' ? obstacles?.find((o) => o.id === chosen.id) : undefined}
+        />
+      )}
       <Furniture ground={ground} laid={laid} />
       <Legend laid={laid} />
       {sculpting && <BrushRing radiusM={sculpting.radius_m} falloff={sculpting.falloff} />}
+      {drawing && <DrawLine key={`${drawing.what} ${drawing.kind}`} drawing={drawing} />}
       <Asked />
       {error && (error as { code?: string }).code !== 'outdated' && (
         <p role="alert" className="absolute inset-x-16 top-16 rounded-md border border-iron bg-iron-wash px-4 py-3 text-ink">

@@ -4,6 +4,8 @@ pub mod analysis;
 pub mod colour;
 pub mod model;
 pub mod noise_terrain;
+pub mod obstacle;
+pub mod outline;
 pub mod reading;
 pub mod sculpt;
 pub mod terrain;

@@ -44,7 +44,7 @@ impl Mesh {
             .fold((Vec3::INFINITY, Vec3::NEG_INFINITY), |(low, high), p| (low.min(*p), high.max(*p)))
     }
 
-    pub(super) fn vertex(&mut self, position: Vec3, normal: Vec3, colour: Vec3) -> u32 {
+    pub(crate) fn vertex(&mut self, position: Vec3, normal: Vec3, colour: Vec3) -> u32 {
         self.positions.push(position);
         self.normals.push(normal);
         self.colours.push(colour);

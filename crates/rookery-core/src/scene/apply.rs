@@ -76,6 +76,34 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             check::layer(layer)?;
             Ok(Command::EditLayer { id: *id, edit })
         }
+        Command::PutOutline { value, place } => {
+            check::outline(value)?;
+            let id = value.id;
+            let old = put(&mut document.outlines, value, *place, |o| o.id == id);
+            check::room("outlines", &document.outlines)?;
+            Ok(match old {
+                Some(old) => Command::PutOutline { value: old, place: *place },
+                None => Command::RemoveOutline { id },
+            })
+        }
+        Command::RemoveOutline { id } => {
+            let (value, place) = take(&mut document.outlines, "outline", id.0, |o| o.id == *id)?;
+            Ok(Command::PutOutline { value, place: Some(place) })
+        }
+        Command::PutObstacle { value, place } => {
+            check::obstacle(value)?;
+            let id = value.id;
+            let old = put(&mut document.obstacles, value, *place, |o| o.id == id);
+            check::room("obstacles", &document.obstacles)?;
+            Ok(match old {
+                Some(old) => Command::PutObstacle { value: old, place: *place },
+                None => Command::RemoveObstacle { id },
+            })
+        }
+        Command::RemoveObstacle { id } => {
+            let (value, place) = take(&mut document.obstacles, "obstacle", id.0, |o| o.id == *id)?;
+            Ok(Command::PutObstacle { value, place: Some(place) })
+        }
         Command::AddShot { shot, place } => {
             check::shot(shot)?;
             if document.shot(shot.id).is_some() {
@@ -113,18 +141,15 @@ fn change_ground(ground: &mut Ground, edit: GroundEdit) -> Result<GroundEdit, Re
         GroundEdit::Source { value } => GroundEdit::Source { value: replace(&mut ground.source, value) },
         GroundEdit::Water { value } => GroundEdit::Water { value: replace(&mut ground.water_m, value) },
         GroundEdit::PutStroke { value, place } => {
-            let known = ground.strokes.iter_mut().find(|s| s.id == value.id);
-            if let Some(known) = known {
-                return Ok(GroundEdit::PutStroke { value: replace(known, value), place });
-            }
             let id = value.id;
-            insert(&mut ground.strokes, value, place.unwrap_or(u32::MAX));
-            GroundEdit::RemoveStroke { id }
+            match put(&mut ground.strokes, &value, place, |s| s.id == id) {
+                Some(old) => GroundEdit::PutStroke { value: old, place },
+                None => GroundEdit::RemoveStroke { id },
+            }
         }
         GroundEdit::RemoveStroke { id } => {
-            let place = ground.strokes.iter().position(|s| s.id == id);
-            let place = place.ok_or_else(|| Refusal::Missing { what: "stroke", id: id.0.to_string() })?;
-            GroundEdit::PutStroke { value: ground.strokes.remove(place), place: Some(place as u32) }
+            let (value, place) = take(&mut ground.strokes, "stroke", id.0, |s| s.id == id)?;
+            GroundEdit::PutStroke { value, place: Some(place) }
         }
     })
 }
@@ -177,6 +202,26 @@ fn change_shot(shot: &mut Shot, edit: ShotEdit) -> ShotEdit {
         },
         E::Samples { value } => E::Samples { value: replace(&mut shot.samples, value) },
     }
+}
+
+/// Replaces the item that fits and gives the old one, or adds a new one and gives none.
+fn put<T: Clone>(list: &mut Vec<T>, item: &T, place: Option<u32>, fits: impl Fn(&T) -> bool) -> Option<T> {
+    if let Some(known) = list.iter_mut().find(|i| fits(i)) {
+        return Some(replace(known, item.clone()));
+    }
+    insert(list, item.clone(), place.unwrap_or(u32::MAX));
+    None
+}
+
+/// Takes out the item that fits, with its place.
+fn take<T>(
+    list: &mut Vec<T>,
+    what: &'static str,
+    id: u32,
+    fits: impl Fn(&T) -> bool,
+) -> Result<(T, u32), Refusal> {
+    let place = list.iter().position(fits).ok_or_else(|| Refusal::Missing { what, id: id.to_string() })?;
+    Ok((list.remove(place), place as u32))
 }
 
 fn insert<T>(list: &mut Vec<T>, item: T, place: u32) {

@@ -1,6 +1,7 @@
 //! Every change that can be made to a scene.
 
 use super::document::*;
+use super::site::*;
 use serde::{Deserialize, Serialize};
 
 #[cfg(feature = "openapi")]
@@ -53,6 +54,32 @@ pub enum Command {
         id: LayerId,
         /// The change.
         edit: LayerEdit,
+    },
+    /// Adds an outline, or replaces the one with its id.
+    PutOutline {
+        /// The whole outline.
+        value: Outline,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes an outline out.
+    RemoveOutline {
+        /// Which.
+        id: OutlineId,
+    },
+    /// Adds an obstacle, or replaces the one with its id.
+    PutObstacle {
+        /// The whole obstacle.
+        value: Obstacle,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes an obstacle out.
+    RemoveObstacle {
+        /// Which.
+        id: ObstacleId,
     },
     /// Adds a shot. Its id must be new.
     AddShot {

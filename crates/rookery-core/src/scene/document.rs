@@ -1,5 +1,6 @@
 //! What a scene is. Plain data: everything seen in the view is computed from it.
 
+use super::site::*;
 use serde::{Deserialize, Serialize};
 
 #[cfg(feature = "openapi")]
@@ -49,6 +50,12 @@ pub struct Document {
     pub name: String,
     /// What plants grow on.
     pub ground: Ground,
+    /// Lines on the plan: beds, clearings and tracks.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub outlines: Vec<Outline>,
+    /// What plants keep clear of.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub obstacles: Vec<Obstacle>,
     /// Layers, upper profile first.
     pub layers: Vec<Layer>,
     /// Saved cameras.
@@ -67,47 +74,6 @@ pub struct Ground {
     /// What was sculpted, in order; each works on what the ones before it left.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub strokes: Vec<Stroke>,
-}
-
-/// Names a sculpting stroke within its ground.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(ToSchema))]
-#[serde(transparent)]
-pub struct StrokeId(pub u32);
-
-/// What a sculpting stroke does.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(ToSchema))]
-#[serde(rename_all = "snake_case")]
-pub enum SculptTool {
-    /// Lifts the ground by `strength` metres.
-    Raise,
-    /// Lowers the ground by `strength` metres.
-    Lower,
-    /// Draws the ground towards the mean around it; `strength` 0 to 1.
-    Smooth,
-    /// Draws the ground towards its height where the stroke began; `strength` 0 to 1.
-    Flatten,
-}
-
-/// One stroke over a ground. It acts once wherever it passes, however often it crosses itself.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(ToSchema))]
-#[serde(deny_unknown_fields)]
-pub struct Stroke {
-    /// Lasting name within the ground.
-    pub id: StrokeId,
-    /// What it does.
-    pub tool: SculptTool,
-    /// How far to either side it reaches, metres, 0.1 to 1000.
-    pub radius_m: f32,
-    /// How much: metres for raising and lowering, 0 to 200; a share for the others, 0 to 1.
-    pub strength: f32,
-    /// How much of the radius fades out, 0 to 1.
-    pub falloff: f32,
-    /// Where it went: x, z in metres, 1 to 2000 points.
-    #[cfg_attr(feature = "openapi", schema(value_type = Vec<Vec<f32>>))]
-    pub points: Vec<[f32; 2]>,
 }
 
 /// Where a ground's heights come from.

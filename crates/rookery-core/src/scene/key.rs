@@ -1,6 +1,6 @@
 //! Names for derived data: a hash of exactly what the data depends on.
 
-use super::{Amount, Ground, Layer, Mask, Pattern, SpeciesId, Stance};
+use super::{Amount, Ground, Layer, Mask, Obstacle, Pattern, SpeciesId, Stance};
 use serde::Serialize;
 use sha2::{Digest, Sha256};
 
@@ -23,6 +23,13 @@ const EPOCH: u32 = 2;
 /// Names a ground's model.
 pub fn ground_key(ground: &Ground) -> ContentKey {
     content_key("ground", &(EPOCH, ground))
+}
+
+/// Names an obstacle's mesh. Its name and whether it is hidden are not part of it.
+pub fn obstacle_key(ground: ContentKey, obstacle: &Obstacle) -> ContentKey {
+    let Obstacle { id, shape, x_m, z_m, lift_m, on_ground, turn_deg, scale, .. } = obstacle;
+    let stand = (x_m, z_m, lift_m, on_ground, turn_deg, scale);
+    content_key("obstacle", &(EPOCH, ground.to_string(), id, shape, stand))
 }
 
 /// Names a layer's plants. A layer's name, its place, its eye and its lock are not part of it.

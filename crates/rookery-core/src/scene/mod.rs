@@ -8,12 +8,14 @@ mod diff;
 mod document;
 mod history;
 mod key;
+mod site;
 
 pub use apply::{Applied, apply};
 pub use check::{Refusal, check_document, ground as check_ground, shot as check_shot};
 pub use command::{Command, GroundEdit, LayerEdit, ShotEdit};
-pub use demo::kittiwake_head;
+pub use demo::{bare, kittiwake_head, tarn_moraine};
 pub use diff::{Difference, differences};
 pub use document::*;
 pub use history::{Entry, EntryKind, History};
-pub use key::{ContentKey, blob_id, content_key, ground_key, layer_key, to_json};
+pub use key::{ContentKey, blob_id, content_key, ground_key, layer_key, obstacle_key, to_json};
+pub use site::*;

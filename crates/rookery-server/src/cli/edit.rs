@@ -2,14 +2,16 @@
 
 use super::failure::{Failure, print_json};
 use super::scene_file::{document, ground};
-use rookery_core::scene::{Command, apply, kittiwake_head};
+use rookery_core::scene::{Command, apply, bare, kittiwake_head, tarn_moraine};
 use std::path::Path;
 
 pub(super) fn demo(name: &str) -> Result<(), Failure> {
     match name {
         "kittiwake-head" => print_json(&kittiwake_head()),
+        "tarn-moraine" => print_json(&tarn_moraine()),
+        "bare" => print_json(&bare()),
         other => Err(Failure::bad(format!(
-            "there is no demo scene \u{201c}{other}\u{201d}; there is kittiwake-head"
+            "there is no demo scene \u{201c}{other}\u{201d}; there are kittiwake-head, tarn-moraine and bare"
         ))),
     }
 }

@@ -105,7 +105,7 @@ enum Task {
 enum SceneTask {
     /// Print a demo scene.
     Demo {
-        /// Which.
+        /// `kittiwake-head`, `tarn-moraine` or `bare`.
         #[arg(default_value = "kittiwake-head")]
         name: String,
     },

@@ -33,7 +33,7 @@ pub(super) fn render(
     let grown = grown(&scene, &ground, |l| l.visible)?;
     let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
     let line = ProgressLine::new("rendering");
-    let traced = RenderScene::new(&ground, &layers, Light::of(&shot));
+    let traced = RenderScene::new(&ground, &scene.obstacles, &layers, Light::of(&shot));
     let never = CancelToken::default();
     let film = take_shot(&traced, &shot, StillSettings::of(&shot), &never, |share| line.set(share))
         .map_err(Failure::other)?;

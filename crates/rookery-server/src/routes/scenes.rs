@@ -6,8 +6,12 @@ use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path};
 use axum::extract::State;
 use axum::http::StatusCode;
+use rookery_core::ground::outline::OutlineLine;
 use rookery_core::measure::{Part, sentence};
-use rookery_core::scene::{Document, Layer, LayerId, ground_key, kittiwake_head, layer_key};
+use rookery_core::scene::{
+    Document, Layer, LayerId, ObstacleId, Outline, OutlineId, bare, ground_key, kittiwake_head, layer_key,
+    obstacle_key, tarn_moraine,
+};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
@@ -26,8 +30,43 @@ pub struct SceneView {
     pub redo_steps: usize,
     /// Names the ground's buffer; another name, another ground.
     pub ground_key: String,
+    /// One for each outline, in the document's order.
+    pub outlines: Vec<OutlineView>,
+    /// One for each obstacle, in the document's order.
+    pub obstacles: Vec<ObstacleView>,
     /// One for each layer, in the document's order.
     pub layers: Vec<LayerView>,
+}
+
+/// What is derived from an outline.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct OutlineView {
+    /// Which.
+    pub id: OutlineId,
+    /// The line through its nodes in straight pieces: x, z in metres; a closed one ends where it begins.
+    #[schema(value_type = Vec<Vec<f32>>)]
+    pub line: Vec<[f32; 2]>,
+    /// Length of the line, metres.
+    pub length_m: f32,
+    /// Plan area, m2.
+    pub area_m2: f32,
+}
+
+impl From<&Outline> for OutlineView {
+    fn from(outline: &Outline) -> Self {
+        let line = OutlineLine::new(outline);
+        let (length_m, area_m2) = (line.length_m(), line.area_m2());
+        Self { id: outline.id, line: line.points.iter().map(|p| p.to_array()).collect(), length_m, area_m2 }
+    }
+}
+
+/// What is derived from an obstacle.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct ObstacleView {
+    /// Which.
+    pub id: ObstacleId,
+    /// Names the buffer of its mesh; another name, another mesh.
+    pub mesh_key: String,
 }
 
 /// What the core says of a layer.
@@ -55,6 +94,13 @@ impl From<Scene> for SceneView {
             undo_steps: scene.undo_steps,
             redo_steps: scene.redo_steps,
             ground_key: ground.to_string(),
+            outlines: scene.document.outlines.iter().map(OutlineView::from).collect(),
+            obstacles: scene
+                .document
+                .obstacles
+                .iter()
+                .map(|o| ObstacleView { id: o.id, mesh_key: obstacle_key(ground, o).to_string() })
+                .collect(),
             layers: scene.document.layers.iter().map(view).collect(),
             document: scene.document,
         }
@@ -65,8 +111,12 @@ impl From<Scene> for SceneView {
 #[derive(Debug, Deserialize, utoipa::ToSchema)]
 #[serde(tag = "from", rename_all = "snake_case", deny_unknown_fields)]
 pub enum NewScene {
-    /// The demo scene.
+    /// A sea headland; the scene a first start opens.
     KittiwakeHead,
+    /// A glacial boulder field about a tarn.
+    TarnMoraine,
+    /// Ground and a shot, nothing planted.
+    Bare,
     /// A scene file.
     Document {
         /// All of it.
@@ -96,6 +146,8 @@ pub async fn create_scene(
 ) -> Result<(StatusCode, Json<SceneView>), ApiError> {
     let document = match new {
         NewScene::KittiwakeHead => kittiwake_head(),
+        NewScene::TarnMoraine => tarn_moraine(),
+        NewScene::Bare => bare(),
         NewScene::Document { document } => *document,
     };
     let scene = scenes::create(&app.db, &document).await?;

@@ -7,9 +7,9 @@ use crate::extract::Path;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
-use rookery_core::ground::Reading;
-use rookery_core::scene::ground_key;
-use rookery_formats::view::{encode_ground, encode_reading};
+use rookery_core::ground::{Reading, obstacle};
+use rookery_core::scene::{ObstacleId, ground_key, obstacle_key};
+use rookery_formats::view::{encode_ground, encode_mesh, encode_reading};
 use uuid::Uuid;
 
 /// What is named by its contents never changes.
@@ -51,4 +51,28 @@ pub async fn get_reading(
     let ground = app.growths.ground(&app.db, &scene.document.ground).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     Ok((headers, encode_reading(&ground.terrain, reading, &values)))
+}
+
+/// An obstacle's mesh where it stands (`RKME`, see `rookery-formats/src/view`).
+#[utoipa::path(get, path = "/api/scenes/{scene}/obstacles/{obstacle}/mesh/{key}", tag = "view",
+    params(("scene" = Uuid, Path), ("obstacle" = u32, Path),
+        ("key" = String, Path, description = "`mesh_key` of the obstacle")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
+        (status = 410, body = ErrorBody)))]
+pub async fn get_obstacle(
+    State(app): State<App>,
+    Path((scene, id, key)): Path<(Uuid, u32, String)>,
+) -> Result<impl IntoResponse, ApiError> {
+    let document = scenes::fetch(&app.db, scene).await?.document;
+    let found =
+        document.obstacles.iter().find(|o| o.id == ObstacleId(id)).ok_or(ApiError::NotFound("obstacle"))?;
+    if obstacle_key(ground_key(&document.ground), found).to_string() != key {
+        return Err(ApiError::Outdated("obstacle"));
+    }
+    let ground = app.growths.ground(&app.db, &document.ground).await?;
+    let found = found.clone();
+    let bytes =
+        app.growths.pool().run(move |_| Ok(encode_mesh(&obstacle::mesh(&found, &ground.terrain)))).await?;
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
+    Ok((headers, bytes))
 }

@@ -106,6 +106,52 @@ async fn a_stroke_grown_from_the_ground_before_it_is_the_same_as_all_strokes_at_
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn outlines_and_obstacles_come_with_what_is_derived_from_them() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let outline = json!({"id": 20, "name": "Square", "kind": "bed", "nodes": [[0.0, 0.0], [10.0, 0.0], [10.0, 10.0], [0.0, 10.0]],
+        "smooth": false, "soft_m": 1.0, "width_m": 1.0});
+    let (_, scene) = stage.command(&scene, json!({"do": "put_outline", "value": outline})).await;
+    let derived = scene["outlines"].as_array().unwrap().last().unwrap();
+    assert_eq!(
+        (&derived["id"], &derived["area_m2"], &derived["length_m"]),
+        (&json!(20), &json!(100.0), &json!(40.0))
+    );
+    let path = |scene: &Value, i: usize| {
+        let o = &scene["obstacles"][i];
+        format!(
+            "/api/scenes/{}/obstacles/{}/mesh/{}",
+            scene["id"].as_str().unwrap(),
+            o["id"],
+            o["mesh_key"].as_str().unwrap()
+        )
+    };
+    let (status, bytes) = stage.bytes(&path(&scene, 0)).await;
+    assert_eq!((status, &bytes[..4]), (StatusCode::OK, b"RKME".as_slice()));
+    // A cottage that is moved has another mesh; one that is only hidden keeps it.
+    let mut cottage = scene["document"]["obstacles"][0].clone();
+    cottage["hidden"] = json!(true);
+    let (_, hidden) = stage.command(&scene, json!({"do": "put_obstacle", "value": cottage})).await;
+    assert_eq!(hidden["obstacles"][0]["mesh_key"], scene["obstacles"][0]["mesh_key"]);
+    cottage["x_m"] = json!(60.0);
+    let (_, moved) = stage.command(&hidden, json!({"do": "put_obstacle", "value": cottage})).await;
+    assert_ne!(moved["obstacles"][0]["mesh_key"], scene["obstacles"][0]["mesh_key"]);
+    assert_eq!(stage.bytes(&path(&scene, 0)).await.0, StatusCode::GONE);
+    let two = json!({"do": "put_outline", "value": {"id": 21, "name": "Line", "kind": "bed", "nodes": [[0.0, 0.0], [1.0, 0.0]],
+        "smooth": false, "soft_m": 1.0, "width_m": 1.0}});
+    let (status, body) = stage.command(&moved, two).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(
+        body["message"]
+            .as_str()
+            .unwrap()
+            .contains("the number of nodes of an outline is 2; it must be from 3"),
+        "{body}"
+    );
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn an_amount_beyond_memory_is_refused_before_it_is_tried() {
     let stage = Stage::new().await;
     let scene = stage.scene().await;

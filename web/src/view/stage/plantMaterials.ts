@@ -46,7 +46,7 @@ export function meshMaterial(thin: boolean, height: number): ShaderMaterial {
   })
 }
 
-/** Plants too far away for a mesh: soft round dots of the species' mean colour. */
+/** Plants too far away for a mesh: a fan of blades for grass, a rounded stone for rock, in the species' mean colour. */
 export function dotMaterial(mean: Color, thin: boolean, height: number, radius: number): ShaderMaterial {
   return new ShaderMaterial({
     uniforms: {
@@ -68,12 +68,18 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
       uniform float uScale;
       uniform float uPerspective;
       varying vec3 vLight;
+      varying float vPx;
+      varying float vOwn;
       void main() {
         vec3 p = iPlace.xyz + vec3(0.0, uBody.x * 0.4 * iPlace.w, 0.0);
         vec3 toPoint = p - cameraPosition;
         float d = uPerspective > 0.5 ? length(toPoint) : 1.0;
         float across = mix(uBody.x, uBody.y * 2.0, 0.5) * iPlace.w * (uThin > 0.5 ? 0.72 : 0.9);
-        gl_PointSize = clamp(uScale * across / d, 1.4, 40.0);
+        // A fan is as wide as its blades reach; seen from above it is a round again.
+        if (uThin > 0.5 && uPerspective > 0.5) across *= 1.5;
+        gl_PointSize = clamp(uScale * across / d, 1.4, 60.0);
+        vPx = uPerspective > 0.5 ? gl_PointSize : 0.0;
+        vOwn = iTint.x * 61.0 + iTint.y * 17.0;
         vec3 albedo = tinted(uMean, iTint);
         vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
         vec3 n = normalize(vec3(0.0, 1.0, 0.0) - 0.5 * toPoint / length(toPoint));
@@ -81,11 +87,23 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
       }`,
     fragmentShader: /* glsl */ `
+      uniform float uThin;
       varying vec3 vLight;
+      varying float vPx;
+      varying float vOwn;
       void main() {
         vec2 c = gl_PointCoord * 2.0 - 1.0;
-        if (dot(c, c) > 1.0) discard;
-        gl_FragColor = vec4(vLight * (0.82 - 0.22 * c.y), 1.0);
+        float light = 0.82 - 0.22 * c.y;
+        if (uThin > 0.5 && vPx > 4.0) {
+          // Blades fan out from the foot, each with its own length, thinning to its tip.
+          vec2 p = vec2(c.x, (1.0 - c.y) * 0.5);
+          float turn = atan(p.x, p.y + 0.12) * 4.6 + vOwn;
+          float blade = fract(sin(floor(turn) * 12.9898 + floor(vOwn)) * 43758.5453);
+          float reach = length(vec2(p.x * 0.7, p.y)) / (0.55 + 0.5 * blade);
+          if (reach > 1.0 || abs(fract(turn) - 0.5) > 0.5 - 0.38 * reach) discard;
+          light = 0.55 + 0.55 * reach;
+        } else if (dot(c, c) > 1.0) discard;
+        gl_FragColor = vec4(vLight * light, 1.0);
         #include <colorspace_fragment>
       }`,
   })

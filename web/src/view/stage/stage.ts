@@ -3,11 +3,13 @@ import {
   Vector3, WebGLRenderer, type Mesh, type ShaderMaterial,
 } from 'three'
 import { MapControls } from 'three/addons/controls/MapControls.js'
-import type { GroundBuffer, PlantsBuffer } from '../../api/buffers'
+import type { GroundBuffer, MeshBuffer, PlantsBuffer } from '../../api/buffers'
 import { assignDetail, type Drawn } from './detail'
 import { GroundMesh } from './ground'
 import { heightAt, pickGround } from './grid'
 import { lightUniforms } from './light'
+import { OutlineLines, type GroundLine } from './lines'
+import { ObstacleMeshes } from './obstacles'
 import type { Overlay } from './overlay'
 import { PlantLayer } from './plantLayer'
 import type { SpeciesMeshes } from './species'
@@ -52,6 +54,8 @@ export class Stage {
   private readonly controls: { perspective: MapControls; plan: MapControls }
   private readonly layers = new Map<number, PlantLayer>()
   private readonly plants = new Group()
+  private readonly outlines = new OutlineLines()
+  private readonly obstacles = new ObstacleMeshes()
   private ground: GroundMesh | null = null
   private budget = 160_000
   private frames = 0
@@ -69,7 +73,7 @@ export class Stage {
     this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, powerPreference: 'high-performance' })
     this.renderer.outputColorSpace = SRGBColorSpace
     this.renderer.setPixelRatio(this.software ? 1 : Math.min(window.devicePixelRatio, 2))
-    this.scene.add(this.sky, this.water, this.plants)
+    this.scene.add(this.sky, this.water, this.plants, this.outlines.group, this.obstacles.group)
     this.controls = { perspective: this.control(this.perspective), plan: this.control(this.plan) }
     this.controls.plan.enableRotate = false
     this.controls.perspective.maxPolarAngle = Math.PI * 0.499
@@ -115,6 +119,7 @@ export class Stage {
     this.mode = mode
     this.controls.perspective.enabled = mode === 'perspective'
     this.controls.plan.enabled = mode === 'plan'
+    this.outlines.plan(mode === 'plan')
     this.draw()
   }
 
@@ -165,6 +170,23 @@ export class Stage {
   lay(overlay: Overlay | null, withPlants = true) {
     this.ground?.lay(overlay)
     this.plants.visible = withPlants
+    this.hurry()
+  }
+
+  /** Height of the ground in the view at a point of the plan; null beside it. */
+  heightAt(x: number, z: number): number | null {
+    return this.ground ? heightAt(this.ground.data, x, z) : null
+  }
+
+  setOutlines(lines: GroundLine[]) {
+    if (!this.ground) return
+    this.outlines.set(lines, this.ground.data)
+    this.outlines.plan(this.mode === 'plan')
+    this.draw()
+  }
+
+  setObstacle(id: number, mesh: MeshBuffer | null) {
+    this.obstacles.set(id, mesh)
     this.hurry()
   }
 
@@ -340,6 +362,8 @@ export class Stage {
     for (const id of this.layers.keys()) this.removeLayer(id)
     cancelAnimationFrame(this.queued)
     this.ground?.dispose()
+    this.outlines.clear()
+    this.obstacles.dispose()
     for (const part of [this.sky, this.water]) {
       part.geometry.dispose()
       ;(part.material as ShaderMaterial).dispose()

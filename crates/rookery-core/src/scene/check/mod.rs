@@ -1,5 +1,7 @@
 //! What a scene may hold. Everything that passes here can be computed without further checks.
 
+mod site;
+
 use super::document::*;
 use crate::nursery;
 use std::collections::BTreeSet;
@@ -101,7 +103,9 @@ const MAX_LAYERS: usize = 256;
 const MAX_MASKS: usize = 32;
 const MAX_SHOTS: usize = 256;
 const MAX_STROKES: usize = 4000;
-const MAX_STROKE_POINTS: usize = 2000;
+const MAX_ON_GROUND: usize = 1000;
+
+pub(super) use site::{obstacle, outline};
 
 /// Checks a whole document, for instance one read from a file.
 ///
@@ -113,23 +117,36 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     }
     name("the scene's name", &document.name)?;
     ground(&document.ground)?;
+    room("outlines", &document.outlines)?;
+    each(&document.outlines, "outline", |o| o.id.0, outline)?;
+    room("obstacles", &document.obstacles)?;
+    each(&document.obstacles, "obstacle", |o| o.id.0, obstacle)?;
     count("layers", document.layers.len(), MAX_LAYERS)?;
     count("shots", document.shots.len(), MAX_SHOTS)?;
-    let mut layers = BTreeSet::new();
-    for l in &document.layers {
-        layer(l)?;
-        if !layers.insert(l.id) {
-            return Err(Refusal::Taken { what: "layer", id: l.id.0 });
-        }
-    }
-    let mut shots = BTreeSet::new();
-    for s in &document.shots {
-        shot(s)?;
-        if !shots.insert(s.id) {
-            return Err(Refusal::Taken { what: "shot", id: s.id.0 });
+    each(&document.layers, "layer", |l| l.id.0, layer)?;
+    each(&document.shots, "shot", |s| s.id.0, shot)
+}
+
+/// Checks every item, and that no two have the same id.
+fn each<T>(
+    items: &[T],
+    what: &'static str,
+    id: impl Fn(&T) -> u32,
+    check: impl Fn(&T) -> Result<(), Refusal>,
+) -> Result<(), Refusal> {
+    let mut ids = BTreeSet::new();
+    for item in items {
+        check(item)?;
+        if !ids.insert(id(item)) {
+            return Err(Refusal::Taken { what, id: id(item) });
         }
     }
     Ok(())
+}
+
+/// Whether there is room for one more outline or obstacle.
+pub(super) fn room<T>(what: &'static str, items: &[T]) -> Result<(), Refusal> {
+    count(what, items.len(), MAX_ON_GROUND)
 }
 
 /// Checks a ground.
@@ -141,13 +158,7 @@ pub fn ground(ground: &Ground) -> Result<(), Refusal> {
         within("the water level", water, -1000.0, 10_000.0, " m")?;
     }
     count("strokes", ground.strokes.len(), MAX_STROKES)?;
-    let mut strokes = BTreeSet::new();
-    for s in &ground.strokes {
-        stroke(s)?;
-        if !strokes.insert(s.id) {
-            return Err(Refusal::Taken { what: "stroke", id: s.id.0 });
-        }
-    }
+    each(&ground.strokes, "stroke", |s| s.id.0, site::stroke)?;
     match &ground.source {
         GroundSource::Noise(n) => {
             within("the size of the ground", n.size_m, 10.0, 4000.0, " m")?;
@@ -175,21 +186,6 @@ pub fn ground(ground: &Ground) -> Result<(), Refusal> {
     }
 }
 
-fn stroke(s: &Stroke) -> Result<(), Refusal> {
-    within("the radius of a stroke", s.radius_m, 0.1, 1000.0, " m")?;
-    match s.tool {
-        SculptTool::Raise | SculptTool::Lower => {
-            within("the strength of a stroke", s.strength, 0.0, 200.0, " m")?
-        }
-        SculptTool::Smooth | SculptTool::Flatten => {
-            within("the strength of a stroke", s.strength, 0.0, 1.0, "")?
-        }
-    }
-    within("the falloff of a stroke", s.falloff, 0.0, 1.0, "")?;
-    within("the number of points of a stroke", s.points.len() as f32, 1.0, MAX_STROKE_POINTS as f32, "")?;
-    s.points.iter().flatten().try_for_each(|v| within("a point of a stroke", *v, -20_000.0, 20_000.0, " m"))
-}
-
 pub(super) fn layer(layer: &Layer) -> Result<(), Refusal> {
     name("the layer's name", &layer.name)?;
     if nursery::species(&layer.species).is_none() {
@@ -201,13 +197,7 @@ pub(super) fn layer(layer: &Layer) -> Result<(), Refusal> {
     }
     within("the cap", layer.cap as f32, 1.0, 10_000_000.0, " plants")?;
     count("masks", layer.masks.len(), MAX_MASKS)?;
-    let mut ids = BTreeSet::new();
-    for m in &layer.masks {
-        mask(m)?;
-        if !ids.insert(m.id) {
-            return Err(Refusal::Taken { what: "mask", id: m.id.0 });
-        }
-    }
+    each(&layer.masks, "mask", |m| m.id.0, mask)?;
     stance(&layer.stance)
 }
 

@@ -1,4 +1,6 @@
-//! The scene that a first start opens.
+//! Scenes to begin from.
+
+mod headland;
 
 use super::document::*;
 use crate::nursery::{BOULDER, MARRAM};
@@ -11,11 +13,91 @@ pub fn kittiwake_head() -> Document {
         ground: Ground {
             source: GroundSource::Noise(NoiseGround::default()),
             water_m: Some(0.0),
-            strokes: Vec::new(),
+            strokes: vec![headland::burn_bed()],
         },
+        outlines: headland::outlines(),
+        obstacles: headland::obstacles(),
         layers: vec![marram(), boulders()],
         shots: vec![through_the_marram(), from_the_cove(), over_the_head()],
     }
+}
+
+/// Tarn Moraine: a glacial boulder field of 400 x 400 m between ridges, about a small lake.
+pub fn tarn_moraine() -> Document {
+    let ground = NoiseGround {
+        size_m: 400.0,
+        relief_m: 46.0,
+        feature_m: 190.0,
+        ruggedness: 0.5,
+        ridges: 0.12,
+        valleys: 0.35,
+        coast: 0.0,
+        seed: 24,
+        samples: 401,
+        ..NoiseGround::default()
+    };
+    let shot = Shot {
+        id: ShotId(1),
+        name: "Over the tarn".to_owned(),
+        eye_m: [-6.0, 34.0, 118.0],
+        target_m: [-88.0, 17.0, 4.0],
+        ..through_the_marram()
+    };
+    Document {
+        schema: SCHEMA,
+        name: "Tarn Moraine".to_owned(),
+        ground: Ground { source: GroundSource::Noise(ground), water_m: Some(16.8), strokes: Vec::new() },
+        outlines: Vec::new(),
+        obstacles: Vec::new(),
+        layers: vec![
+            Layer {
+                name: "Moor grass".to_owned(),
+                amount: Amount::PerM2 { value: 1.4 },
+                masks: vec![
+                    mask(1, Quantity::Slope, [0.0, 0.0, 22.0, 34.0]),
+                    mask(2, Quantity::Altitude, [17.2, 17.8, 34.0, 44.0]),
+                ],
+                ..marram()
+            },
+            Layer {
+                name: "Erratics".to_owned(),
+                amount: Amount::PerM2 { value: 0.012 },
+                masks: vec![
+                    mask(1, Quantity::Slope, [0.0, 0.0, 24.0, 40.0]),
+                    mask(2, Quantity::Altitude, [15.0, 16.0, 44.0, 60.0]),
+                ],
+                stance: Stance { size: Range { min: 0.5, max: 2.6 }, ..boulders().stance },
+                ..boulders()
+            },
+        ],
+        shots: vec![shot],
+    }
+}
+
+/// A ground and a shot with nothing on it yet.
+pub fn bare() -> Document {
+    let ground =
+        NoiseGround { coast: 0.0, relief_m: 12.0, size_m: 120.0, samples: 121, ..NoiseGround::default() };
+    Document {
+        schema: SCHEMA,
+        name: "New scene".to_owned(),
+        ground: Ground { source: GroundSource::Noise(ground), water_m: None, strokes: Vec::new() },
+        outlines: Vec::new(),
+        obstacles: Vec::new(),
+        layers: Vec::new(),
+        shots: vec![Shot {
+            id: ShotId(1),
+            name: "The whole ground".to_owned(),
+            eye_m: [55.0, 60.0, 105.0],
+            target_m: [0.0, 5.0, 0.0],
+            ..through_the_marram()
+        }],
+    }
+}
+
+fn mask(id: u32, quantity: Quantity, [start, full_from, full_to, end]: [f32; 4]) -> Mask {
+    let response = Response { start, full_from, full_to, end, inverted: false };
+    Mask { id: MaskId(id), quantity, enabled: true, response }
 }
 
 fn marram() -> Layer {

@@ -1,0 +1,70 @@
+//! What lies on a ground.
+
+use super::{Refusal, name, within};
+use crate::scene::{Obstacle, Outline, OutlineKind, SculptTool, Shape, Stroke};
+
+pub(super) fn stroke(s: &Stroke) -> Result<(), Refusal> {
+    within("the radius of a stroke", s.radius_m, 0.1, 1000.0, " m")?;
+    match s.tool {
+        SculptTool::Raise | SculptTool::Lower => {
+            within("the strength of a stroke", s.strength, 0.0, 200.0, " m")?
+        }
+        SculptTool::Smooth | SculptTool::Flatten => {
+            within("the strength of a stroke", s.strength, 0.0, 1.0, "")?
+        }
+    }
+    within("the falloff of a stroke", s.falloff, 0.0, 1.0, "")?;
+    within("the number of points of a stroke", s.points.len() as f32, 1.0, 2000.0, "")?;
+    s.points.iter().flatten().try_for_each(|v| within("a point of a stroke", *v, -20_000.0, 20_000.0, " m"))
+}
+
+pub(in crate::scene) fn outline(o: &Outline) -> Result<(), Refusal> {
+    name("the outline's name", &o.name)?;
+    let fewest = if o.kind == OutlineKind::Track { 2.0 } else { 3.0 };
+    within("the number of nodes of an outline", o.nodes.len() as f32, fewest, 1000.0, "")?;
+    o.nodes
+        .iter()
+        .flatten()
+        .try_for_each(|v| within("a node of an outline", *v, -20_000.0, 20_000.0, " m"))?;
+    within("the soft edge of an outline", o.soft_m, 0.0, 100.0, " m")?;
+    within("the width of a track", o.width_m, 0.05, 100.0, " m")
+}
+
+pub(in crate::scene) fn obstacle(o: &Obstacle) -> Result<(), Refusal> {
+    name("the obstacle's name", &o.name)?;
+    for v in [o.x_m, o.z_m, o.lift_m] {
+        within("the place of an obstacle", v, -20_000.0, 20_000.0, " m")?;
+    }
+    within("the turn of an obstacle", o.turn_deg, -360.0, 360.0, " degrees")?;
+    within("the scale of an obstacle", o.scale, 0.01, 100.0, " times")?;
+    let length = |v: &f32| within("a length of an obstacle", *v, 0.05, 500.0, " m");
+    match &o.shape {
+        Shape::Box { width_m, depth_m, height_m } => {
+            [width_m, depth_m, height_m].into_iter().try_for_each(length)
+        }
+        Shape::Cylinder { radius_m, height_m } => [radius_m, height_m].into_iter().try_for_each(length),
+        Shape::Wall { points, height_m, thickness_m } => {
+            within("the number of points of a wall", points.len() as f32, 2.0, 200.0, "")?;
+            points
+                .iter()
+                .flatten()
+                .try_for_each(|v| within("a point of a wall", *v, -2000.0, 2000.0, " m"))?;
+            within("the height of a wall", *height_m, 0.2, 10.0, " m")?;
+            within("the thickness of a wall", *thickness_m, 0.1, 5.0, " m")
+        }
+        Shape::Cottage { width_m, depth_m, eaves_m, roof_deg } => {
+            within("the width of a cottage", *width_m, 3.0, 100.0, " m")?;
+            within("the depth of a cottage", *depth_m, 3.0, 100.0, " m")?;
+            within("the eaves of a cottage", *eaves_m, 1.8, 20.0, " m")?;
+            within("the steepness of a roof", *roof_deg, 10.0, 70.0, " degrees")
+        }
+        Shape::Steps { width_m, count, rise_m, tread_m } => {
+            within("the number of steps", *count as f32, 1.0, 200.0, "")?;
+            [width_m, rise_m, tread_m].into_iter().try_for_each(length)
+        }
+        Shape::Boulder { size_m, form } => {
+            within("the form of a boulder", f32::from(*form), 0.0, 5.0, "")?;
+            length(size_m)
+        }
+    }
+}

@@ -1,0 +1,183 @@
+//! What lies on a ground: sculpting strokes, outlines, obstacles.
+
+use serde::{Deserialize, Serialize};
+
+#[cfg(feature = "openapi")]
+use utoipa::ToSchema;
+
+/// Names a sculpting stroke within its ground.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(transparent)]
+pub struct StrokeId(pub u32);
+
+/// What a sculpting stroke does.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum SculptTool {
+    /// Lifts the ground by `strength` metres.
+    Raise,
+    /// Lowers the ground by `strength` metres.
+    Lower,
+    /// Draws the ground towards the mean around it; `strength` 0 to 1.
+    Smooth,
+    /// Draws the ground towards its height where the stroke began; `strength` 0 to 1.
+    Flatten,
+}
+
+/// One stroke over a ground. It acts once wherever it passes, however often it crosses itself.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Stroke {
+    /// Lasting name within the ground.
+    pub id: StrokeId,
+    /// What it does.
+    pub tool: SculptTool,
+    /// How far to either side it reaches, metres, 0.1 to 1000.
+    pub radius_m: f32,
+    /// How much: metres for raising and lowering, 0 to 200; a share for the others, 0 to 1.
+    pub strength: f32,
+    /// How much of the radius fades out, 0 to 1.
+    pub falloff: f32,
+    /// Where it went: x, z in metres, 1 to 2000 points.
+    #[cfg_attr(feature = "openapi", schema(value_type = Vec<Vec<f32>>))]
+    pub points: Vec<[f32; 2]>,
+}
+
+/// Names an outline within the scene.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(transparent)]
+pub struct OutlineId(pub u32);
+
+/// What an outline is for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum OutlineKind {
+    /// A closed line that plants grow inside.
+    Bed,
+    /// A closed line that plants keep out of.
+    Clearing,
+    /// An open line with a width: a path, a burn.
+    Track,
+}
+
+/// A line on the plan that masks and the artist can name.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Outline {
+    /// Lasting name within the scene.
+    pub id: OutlineId,
+    /// What the artist calls it, 1 to 80 characters.
+    pub name: String,
+    /// What it is for.
+    pub kind: OutlineKind,
+    /// Its nodes in order: x, z in metres. 3 to 1000 for a closed line, 2 to 1000 for a track.
+    #[cfg_attr(feature = "openapi", schema(value_type = Vec<Vec<f32>>))]
+    pub nodes: Vec<[f32; 2]>,
+    /// Led through its nodes in a smooth curve, not in straight pieces.
+    pub smooth: bool,
+    /// How far the edge fades, metres, 0 to 100: inwards of a closed line, outwards of a track.
+    pub soft_m: f32,
+    /// Width of a track, metres, 0.05 to 100. Closed lines have none.
+    pub width_m: f32,
+}
+
+/// Names an obstacle within the scene.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(transparent)]
+pub struct ObstacleId(pub u32);
+
+/// What an obstacle looks like. Lengths are in metres, 0.05 to 500, before the obstacle's own scale.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
+pub enum Shape {
+    /// A block.
+    Box {
+        /// West to east before it is turned.
+        width_m: f32,
+        /// North to south.
+        depth_m: f32,
+        /// Above the ground.
+        height_m: f32,
+    },
+    /// An upright round block.
+    Cylinder {
+        /// Of its round.
+        radius_m: f32,
+        /// Above the ground.
+        height_m: f32,
+    },
+    /// A dry-stone wall along a line, following the ground.
+    Wall {
+        /// The line from the obstacle's place: x, z in metres, 2 to 200 points.
+        #[cfg_attr(feature = "openapi", schema(value_type = Vec<Vec<f32>>))]
+        points: Vec<[f32; 2]>,
+        /// To the top of the cope stones.
+        height_m: f32,
+        /// At the foot; the top is two thirds of it.
+        thickness_m: f32,
+    },
+    /// A small stone house with a gabled roof and two chimneys.
+    Cottage {
+        /// Along the ridge.
+        width_m: f32,
+        /// Across the ridge.
+        depth_m: f32,
+        /// From the ground to the eaves.
+        eaves_m: f32,
+        /// Steepness of the roof, degrees, 10 to 70.
+        roof_deg: f32,
+    },
+    /// A flight of steps that rises to the north before it is turned.
+    Steps {
+        /// Across the flight.
+        width_m: f32,
+        /// How many, 1 to 200.
+        count: u32,
+        /// Height of one.
+        rise_m: f32,
+        /// Depth of one.
+        tread_m: f32,
+    },
+    /// A boulder.
+    Boulder {
+        /// Across.
+        size_m: f32,
+        /// Which individual, 0 to 5.
+        form: u16,
+    },
+}
+
+/// Something plants keep clear of. It stands in the view, in stills and in the handoff.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Obstacle {
+    /// Lasting name within the scene.
+    pub id: ObstacleId,
+    /// What the artist calls it, 1 to 80 characters.
+    pub name: String,
+    /// What it looks like.
+    pub shape: Shape,
+    /// Where it stands, east, metres.
+    pub x_m: f32,
+    /// Where it stands, south, metres.
+    pub z_m: f32,
+    /// Above the ground when it stands on it, above zero otherwise, metres.
+    pub lift_m: f32,
+    /// Whether it stands on the ground and follows it.
+    pub on_ground: bool,
+    /// Turn about the vertical, degrees clockwise from north, -360 to 360.
+    pub turn_deg: f32,
+    /// Times its own size, 0.01 to 100.
+    pub scale: f32,
+    /// Hidden obstacles still count for plants; they are not in the view, stills or handoff.
+    pub hidden: bool,
+}

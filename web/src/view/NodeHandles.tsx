@@ -1,0 +1,98 @@
+import { useRef, type PointerEvent } from 'react'
+import type { Obstacle, Outline } from '../api/client'
+import { insertNode, moveNode, removeNode } from '../site/onGround'
+import { useScene } from '../state/scene'
+import { useView } from '../state/view'
+
+interface Handle {
+  key: string
+  label: string
+  x: number
+  z: number
+  small?: boolean
+  /** The command for this handle dragged to a place. */
+  moved(to: { x: number; z: number }): Parameters<ReturnType<typeof useScene.getState>['run']>[0]
+  remove?(): void
+}
+
+/** What can be taken hold of on the chosen outline or obstacle: its nodes, or the place where it stands. */
+export function NodeHandles({ outline, obstacle }: { outline?: Outline; obstacle?: Obstacle }) {
+  const stage = useView((s) => s.stage)
+  useView((s) => s.frame)
+  const { run } = useScene.getState()
+  const held = useRef<{ handle: Handle; gesture: string } | null>(null)
+  const handles = outline ? outlineHandles(outline) : obstacle ? [standHandle(obstacle)] : []
+
+  const down = (handle: Handle) => (e: PointerEvent<SVGElement>) => {
+    e.stopPropagation()
+    e.currentTarget.setPointerCapture(e.pointerId)
+    held.current = { handle, gesture: crypto.randomUUID() }
+  }
+  const move = (e: PointerEvent<SVGElement>) => {
+    if (!held.current || !stage) return
+    const box = e.currentTarget.ownerSVGElement!.getBoundingClientRect()
+    const to = stage.pick(e.clientX - box.left, e.clientY - box.top)
+    if (to) run(held.current.handle.moved(to), held.current.gesture, 'handle')
+  }
+  const up = () => (held.current = null)
+
+  return (
+    <svg className="pointer-events-none absolute inset-0 size-full" role="group" aria-label="Handles">
+      {handles.map((handle) => {
+        const y = stage?.heightAt(handle.x, handle.z)
+        const at = y != null ? stage!.project({ x: handle.x, y, z: handle.z }) : null
+        if (!at) return null
+        return (
+          <circle
+            key={handle.key}
+            cx={at.x}
+            cy={at.y}
+            r={handle.small ? 4 : 6.5}
+            tabIndex={0}
+            role="button"
+            aria-label={handle.label}
+            data-testid={handle.key}
+            className={`pointer-events-auto cursor-move stroke-thrift outline-none focus-visible:stroke-ink ${handle.small ? 'fill-thrift-wash' : 'fill-panel'}`}
+            strokeWidth={handle.small ? 1.2 : 2.2}
+            onPointerDown={down(handle)}
+            onPointerMove={move}
+            onPointerUp={up}
+            onPointerCancel={up}
+            onDoubleClick={handle.remove}
+            onKeyDown={(e) => {
+              if (e.key === 'Delete' || e.key === 'Backspace') handle.remove?.()
+            }}
+          />
+        )
+      })}
+    </svg>
+  )
+
+  function outlineHandles(o: Outline): Handle[] {
+    const put = (value: Outline) => ({ do: 'put_outline' as const, value })
+    const nodes = o.nodes.map(([x, z], i): Handle => ({
+      key: `node-${i}`, label: `Node ${i + 1} of ${o.name}; drag to move, Delete to remove`, x, z,
+      moved: (to) => put(moveNode(o, i, to)),
+      remove: () => {
+        const value = removeNode(o, i)
+        if (value) run(put(value))
+      },
+    }))
+    const pieces = o.kind === 'track' ? o.nodes.length - 1 : o.nodes.length
+    const middles = Array.from({ length: pieces }, (_, i): Handle => {
+      const [[ax, az], [bx, bz]] = [o.nodes[i], o.nodes[(i + 1) % o.nodes.length]]
+      return {
+        key: `middle-${i}`, label: `Put a node in after node ${i + 1}`, x: (ax + bx) / 2, z: (az + bz) / 2, small: true,
+        moved: (to) => put(moveNode(insertNode(o, i), i + 1, to)),
+      }
+    })
+    return [...middles, ...nodes]
+  }
+}
+
+function standHandle(o: Obstacle): Handle {
+  return {
+    key: 'stand', label: `Where ${o.name} stands; drag to move`, x: o.x_m, z: o.z_m,
+    moved: ({ x, z }) => ({ do: 'put_obstacle', value: { ...o, x_m: Number(x.toFixed(2)), z_m: Number(z.toFixed(2)) } }),
+  }
+}
