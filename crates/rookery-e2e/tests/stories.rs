@@ -179,6 +179,40 @@ async fn a_cottage_is_set_up_and_measured_and_hidden() -> Story {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn outlines_are_brought_from_a_drawing_and_a_bad_file_changes_nothing() -> Story {
+    let page = Page::open().await?;
+    page.press("Site").await?;
+    let dir = scratch("outlines")?;
+    let drawing = dir.join("beds.svg");
+    std::fs::write(
+        &drawing,
+        r#"<svg xmlns="http://www.w3.org/2000/svg" width="100" height="100"><rect id="Lawn" x="20" y="30" width="30" height="20"/></svg>"#,
+    )?;
+    page.find("[data-testid=outline-file]").await?.send_keys(&drawing.to_string_lossy()).await?;
+    let names = "[...document.querySelectorAll('section[aria-label=Outlines] li input')].map(i => i.value)";
+    page.until("the lawn", &format!("return {names}.at(-1) === 'Lawn'")).await?;
+    let broken = dir.join("broken.svg");
+    std::fs::write(&broken, "<svg")?;
+    page.find("[data-testid=outline-file]").await?.send_keys(&broken.to_string_lossy()).await?;
+    page.until("the reason", "return (document.querySelector('[data-testid=outline-problem]')?.textContent ?? '').includes('cannot be read')").await?;
+    page.until("nothing to have changed", &format!("return {names}.length === 5")).await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_section_is_drawn_across_the_plan() -> Story {
+    let page = Page::open().await?;
+    page.press("Section").await?;
+    page.until("the first section", "return (document.querySelector('[data-testid=section-words]')?.textContent ?? '').startsWith('240 m long')").await?;
+    page.press("Plan").await?;
+    page.press("Draw the line").await?;
+    page.click_at("[data-testid=view] canvas", 20, -40).await?;
+    page.click_at("[data-testid=view] canvas", 120, 10).await?;
+    page.until("another section", "const t = document.querySelector('[data-testid=section-words]').textContent; return /^[0-9.]+ m long; [0-9]/.test(t) && !t.startsWith('240')").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn another_scene_is_begun_and_the_first_is_opened_again() -> Story {
     let page = Page::open().await?;
     page.press("Scenes").await?;

@@ -8,6 +8,7 @@
 pub mod gltf;
 mod ground;
 pub mod heightmap;
+pub mod outlines;
 pub mod picture;
 pub mod table;
 pub mod view;

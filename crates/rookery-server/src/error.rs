@@ -9,6 +9,7 @@ use rookery_core::scene::Refusal;
 use rookery_formats::GroundError;
 use rookery_formats::gltf::GlbError;
 use rookery_formats::heightmap::HeightmapError;
+use rookery_formats::outlines::OutlineFileError;
 use serde::Serialize;
 use thiserror::Error;
 
@@ -59,6 +60,19 @@ pub enum ApiError {
         /// South, metres.
         z: f32,
     },
+    /// A section without a length or far too wide.
+    #[error(
+        "the section is {length_m} m long and {width_m} m wide; it must be 0.1 to 50000 m long and 0.1 to 200 m wide"
+    )]
+    BadSection {
+        /// Length of its line.
+        length_m: f32,
+        /// How far plants are looked for.
+        width_m: f32,
+    },
+    /// An uploaded file cannot be read as outlines.
+    #[error(transparent)]
+    Outlines(#[from] OutlineFileError),
     /// The request's own form is wrong.
     #[error("{message}")]
     BadRequest {
@@ -108,6 +122,8 @@ impl ApiError {
             Self::Glb(_) => (StatusCode::UNPROCESSABLE_ENTITY, "too_large"),
             Self::Outdated(_) => (StatusCode::GONE, "outdated"),
             Self::OffGround { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "off_ground"),
+            Self::BadSection { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "bad_section"),
+            Self::Outlines(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_outlines"),
             Self::BadRequest { status, .. } => (*status, "bad_request"),
             Self::ForeignOrigin => (StatusCode::FORBIDDEN, "foreign_origin"),
             Self::Database(_) => (StatusCode::SERVICE_UNAVAILABLE, "database"),

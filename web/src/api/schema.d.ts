@@ -89,6 +89,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads the lines of a GeoJSON file or an SVG drawing as outlines, numbered from 1. No scene is changed and nothing is kept. */
+        post: operations["read_outline_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes": {
         parameters: {
             query?: never;
@@ -291,6 +308,23 @@ export interface paths {
         put?: never;
         /** Does the last step that was taken back again. */
         post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene}/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ground along a line, with the plants of the visible layers near it. */
+        get: operations["cut_section"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -676,7 +710,7 @@ export interface components {
          * @description What a scene is handed off as.
          * @enum {string}
          */
-        HandoffKind: "glb" | "csv" | "json";
+        HandoffKind: "glb" | "csv" | "json" | "geojson";
         /**
          * @description The file formats heights are read from.
          * @enum {string}
@@ -1311,6 +1345,58 @@ export interface components {
          * @enum {string}
          */
         SculptTool: "raise" | "lower" | "smooth" | "flatten";
+        /** @description The ground along a line and what stands on it, to scale. */
+        Section: {
+            /** @description Heights of the ground at equal steps from its start to its end, metres; none beside the ground. */
+            heights_m: (number | null)[];
+            /**
+             * Format: float
+             * @description Length of the line on the plan, metres.
+             */
+            length_m: number;
+            /** @description What stands within the width, from the far side to the near one. */
+            plants: components["schemas"]["SectionPlant"][];
+            /**
+             * Format: int64
+             * @description How many stand within the width; more than there are in `plants` when those were too many.
+             */
+            standing: number;
+            /**
+             * Format: float
+             * @description Height of the water, metres, if there is any.
+             */
+            water_m?: number | null;
+        };
+        /** @description A plant as it stands in a section. */
+        SectionPlant: {
+            /**
+             * Format: float
+             * @description Distance to the right of the line, metres.
+             */
+            aside_m: number;
+            /**
+             * Format: float
+             * @description Distance along the line, metres.
+             */
+            at_m: number;
+            /**
+             * Format: float
+             * @description Height of its base, metres.
+             */
+            base_m: number;
+            /**
+             * Format: float
+             * @description Its own height, metres.
+             */
+            height_m: number;
+            /** @description Of which layer. */
+            layer: components["schemas"]["LayerId"];
+            /**
+             * Format: float
+             * @description Radius of what it covers, metres.
+             */
+            radius_m: number;
+        };
         /** @description What an obstacle looks like. Lengths are in metres, 0.05 to 500, before the obstacle's own scale. */
         Shape: {
             /**
@@ -1900,6 +1986,45 @@ export interface operations {
             };
         };
     };
+    read_outline_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outline"][];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     list_scenes: {
         parameters: {
             query?: never;
@@ -2325,6 +2450,46 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_section: {
+        parameters: {
+            query: {
+                /** @description Where it starts, east. */
+                from_x: number;
+                /** @description Where it starts, south. */
+                from_z: number;
+                /** @description Where it ends, east. */
+                to_x: number;
+                /** @description Where it ends, south. */
+                to_z: number;
+                /** @description Plants within half of this to either side are shown; 0.1 to 200. */
+                width_m: number;
+            };
+            header?: never;
+            path: {
+                scene: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Section"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

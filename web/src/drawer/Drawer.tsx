@@ -3,9 +3,11 @@ import { useUi } from '../state/ui'
 import { IconButton } from '../ui/IconButton'
 import { Account } from './Account'
 import { Notes } from './Notes'
+import { Section } from './Section'
 import { useNotes } from './useNotes'
 
 const TABS = [
+  { id: 'section', name: 'Section' },
   { id: 'account', name: 'Account' },
   { id: 'notes', name: 'Notes' },
 ] as const
@@ -35,8 +37,8 @@ export function Drawer() {
         {open && <IconButton icon={X} label="Close the drawer" className="ml-auto" onClick={() => set({ drawer: 'closed' })} />}
       </div>
       {open && (
-        <div className="h-44 overflow-y-auto border-t border-rule px-3 py-2" role="region" aria-label={drawer} tabIndex={0}>
-          {drawer === 'account' ? <Account /> : <Notes notes={notes} />}
+        <div className="h-52 overflow-y-auto border-t border-rule px-3 py-2" role="region" aria-label={drawer} tabIndex={0}>
+          {drawer === 'section' ? <Section /> : drawer === 'account' ? <Account /> : <Notes notes={notes} />}
         </div>
       )}
     </section>

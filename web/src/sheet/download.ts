@@ -1,5 +1,5 @@
 /** Asks the browser to keep a handoff as a file. */
-export function download(scene: string, kind: 'glb' | 'csv' | 'json') {
+export function download(scene: string, kind: 'glb' | 'csv' | 'json' | 'geojson') {
   const link = document.createElement('a')
   link.href = `/api/scenes/${scene}/handoff/${kind}`
   link.download = ''

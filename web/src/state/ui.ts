@@ -14,6 +14,7 @@ export type Mode = 'perspective' | 'plan'
 export type Reading = Schemas['Reading']
 /** A line or a place that is being drawn on the ground. */
 export type Drawing =
+  | { what: 'section' }
   | { what: 'outline'; kind: Schemas['OutlineKind'] }
   | { what: 'obstacle'; kind: Schemas['Shape']['kind'] }
 export type Theme = 'chalk' | 'dusk'
@@ -25,7 +26,9 @@ interface UiState {
   mode: Mode
   contours: boolean
   theme: Theme
-  drawer: 'closed' | 'account' | 'notes'
+  drawer: 'closed' | 'section' | 'account' | 'notes'
+  /** Where the ground is cut, x and z in metres; null until the drawer is opened. */
+  section: { from: [number, number]; to: [number, number]; width_m: number } | null
   searching: boolean
   /** A mask laid over the ground while its curve is dragged. */
   maskShown: { layer: number; mask: number } | null
@@ -64,6 +67,7 @@ export const useUi = create<UiState>((set) => ({
   contours: true,
   theme: stored('rookery-theme') === 'dusk' ? 'dusk' : 'chalk',
   drawer: 'closed',
+  section: null,
   searching: false,
   maskShown: null,
   focus: null,

@@ -66,6 +66,7 @@ export function useCommands(): FoundCommand[] {
       name: `${t.name} the ground`, also: 'sculpt brush terrain ' + t.hint, run: () => ui.set({ station: 'site', probing: false, sculpting: { ...(ui.sculpting ?? DEFAULT_SCULPTING), tool: t.id } }),
     })),
     { name: 'Ask the ground why something grows or not', also: 'probe', run: () => ui.set({ probing: !ui.probing }) },
+    { name: 'Cut a section through the ground', also: 'profile cross section line', run: () => ui.set({ drawer: 'section', drawing: { what: 'section' }, sculpting: null, chosen: null }) },
     { name: 'Open the account of all layers', also: 'asked placed refused table charts', run: () => ui.set({ drawer: 'account' }) },
     { name: 'Open the notes', also: 'findings warnings', run: () => ui.set({ drawer: 'notes' }) },
     { name: 'Download GLB', also: 'handoff export gltf mesh', run: () => download(scene.id, 'glb') },

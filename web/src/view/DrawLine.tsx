@@ -5,7 +5,7 @@ import { useUi, type Drawing } from '../state/ui'
 import { useView } from '../state/view'
 import { Button } from '../ui/Button'
 
-/** Draws a line on the ground, point by point, and makes an outline or a wall of it. */
+/** Draws a line on the ground, point by point, and makes an outline, a wall or a section of it. */
 export function DrawLine({ drawing }: { drawing: Drawing }) {
   const { stage, clicked } = useView()
   useView((s) => s.frame)
@@ -13,11 +13,14 @@ export function DrawLine({ drawing }: { drawing: Drawing }) {
   const set = useUi((s) => s.set)
   const { run } = useScene.getState()
   const [points, setPoints] = useState<number[][]>([])
-  const fewest = drawing.what === 'outline' ? KINDS[drawing.kind].fewest : drawing.kind === 'wall' ? 2 : 1
+  const fewest = drawing.what === 'section' ? 2 : drawing.what === 'outline' ? KINDS[drawing.kind].fewest : drawing.kind === 'wall' ? 2 : 1
 
   const finish = (line: number[][]) => {
     const { outlines = [], obstacles = [] } = useScene.getState().scene!.document
-    if (drawing.what === 'outline') {
+    if (drawing.what === 'section') {
+      const [from, to] = [line[0], line.at(-1)!] as [number, number][]
+      set({ drawing: null, section: { from, to, width_m: useUi.getState().section?.width_m ?? 3 } })
+    } else if (drawing.what === 'outline') {
       const value = newOutline(drawing.kind, line, freshId(outlines), outlines)
       run({ do: 'put_outline', value })
       set({ drawing: null, chosen: { what: 'outline', id: value.id } })
@@ -32,7 +35,7 @@ export function DrawLine({ drawing }: { drawing: Drawing }) {
     if (!clicked) return
     const line = [...points, [clicked.x, clicked.z]]
     useView.getState().set({ clicked: null })
-    if (fewest === 1) finish(line)
+    if (fewest === 1 || (drawing.what === 'section' && line.length === 2)) finish(line)
     else setPoints(line)
   }, [clicked]) // eslint-disable-line react-hooks/exhaustive-deps
 
@@ -62,7 +65,7 @@ export function DrawLine({ drawing }: { drawing: Drawing }) {
       </svg>
       <div className="absolute top-14 left-1/2 flex -translate-x-1/2 items-center gap-3 rounded-md border border-rule bg-panel px-3 py-1.5 shadow-lg" data-testid="drawing">
         <span>
-          {fewest === 1 ? 'Click where it stands.' : `Click point after point; Enter ends the line, Backspace takes the last point back. ${points.length} so far.`}
+          {fewest === 1 ? 'Click where it stands.' : drawing.what === 'section' ? 'Click where the section starts, then where it ends.' : `Click point after point; Enter ends the line, Backspace takes the last point back. ${points.length} so far.`}
         </span>
         {fewest > 1 && (
           <Button look="primary" disabled={points.length < fewest} onClick={() => finish(points)}>

@@ -16,6 +16,7 @@ import { useLaid, useOverlay } from './useOverlay'
 import { DrawLine } from './DrawLine'
 import { NodeHandles } from './NodeHandles'
 import { ObstacleFeed } from './ObstacleFeed'
+import { SectionLine } from './SectionLine'
 import { useOutlines } from './useOutlines'
 import { BrushRing } from './brush/BrushRing'
 import { useSculpt } from './brush/useSculpt'
@@ -39,7 +40,7 @@ export function View() {
   const { mode, contours, probing, shot: shotId } = useUi()
   const sculpting = useUi((s) => (s.station === 'site' ? s.sculpting : null))
   const sculpt = useSculpt(sculpting)
-  const drawing = useUi((s) => (s.station === 'site' ? s.drawing : null))
+  const drawing = useUi((s) => (s.station === 'site' || s.drawing?.what === 'section' ? s.drawing : null))
   const chosen = useUi((s) => (s.station === 'site' ? s.chosen : null))
   const outlines = useScene((s) => s.scene?.document.outlines)
   const obstacles = useScene((s) => s.scene?.document.obstacles)
@@ -159,7 +160,8 @@ export function View() {
       <Furniture ground={ground} laid={laid} />
       <Legend laid={laid} />
       {sculpting && <BrushRing radiusM={sculpting.radius_m} falloff={sculpting.falloff} />}
-      {drawing && <DrawLine key={`${drawing.what} ${drawing.kind}`} drawing={drawing} />}
+      <SectionLine />
+      {drawing && <DrawLine key={JSON.stringify(drawing)} drawing={drawing} />}
       <Asked />
       {error && (error as { code?: string }).code !== 'outdated' && (
         <p role="alert" className="absolute inset-x-16 top-16 rounded-md border border-iron bg-iron-wash px-4 py-3 text-ink">

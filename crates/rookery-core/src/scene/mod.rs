@@ -11,7 +11,7 @@ mod key;
 mod site;
 
 pub use apply::{Applied, apply};
-pub use check::{Refusal, check_document, ground as check_ground, shot as check_shot};
+pub use check::{Refusal, check_document, check_outline, ground as check_ground, shot as check_shot};
 pub use command::{Command, GroundEdit, LayerEdit, ShotEdit};
 pub use demo::{bare, kittiwake_head, tarn_moraine};
 pub use diff::{Difference, differences};

@@ -1,8 +1,9 @@
 //! Scene files: the demo, and commands applied to them.
 
-use super::failure::{Failure, print_json};
+use super::failure::{Failure, print_json, read};
 use super::scene_file::{document, ground};
 use rookery_core::scene::{Command, apply, bare, kittiwake_head, tarn_moraine};
+use rookery_formats::outlines::read_outlines;
 use std::path::Path;
 
 pub(super) fn demo(name: &str) -> Result<(), Failure> {
@@ -23,4 +24,15 @@ pub(super) fn edit(path: &Path, command: &str) -> Result<(), Failure> {
     // The changed scene is printed only when its ground can be made.
     ground(path, &applied.document)?;
     print_json(&applied.document)
+}
+
+pub(super) fn outlines(path: &Path, lines: &Path) -> Result<(), Failure> {
+    let mut scene = document(path)?;
+    let read = read_outlines(&read(lines)?).map_err(|e| Failure::bad(format!("{}: {e}", lines.display())))?;
+    let first = scene.outlines.iter().map(|o| o.id.0).max().unwrap_or(0);
+    for mut value in read {
+        value.id.0 += first;
+        scene = apply(&scene, &Command::PutOutline { value, place: None }).map_err(Failure::bad)?.document;
+    }
+    print_json(&scene)
 }

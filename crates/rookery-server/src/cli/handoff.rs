@@ -22,11 +22,12 @@ pub(super) fn export(path: &Path, to: &Path) -> Result<(), Failure> {
     let kind = match to.extension().and_then(|e| e.to_str()) {
         Some("glb") => HandoffKind::Glb,
         Some("csv") => HandoffKind::Csv,
-        _ => return Err(Failure::bad(format!("{} must end in .glb or .csv", to.display()))),
+        Some("geojson") => HandoffKind::Geojson,
+        _ => return Err(Failure::bad(format!("{} must end in .glb, .csv or .geojson", to.display()))),
     };
     let scene = document(path)?;
     let ground = ground(path, &scene)?;
-    let grown = grown(&scene, &ground, |l| l.visible)?;
+    let grown = grown(&scene, &ground, |l| l.visible && kind != HandoffKind::Geojson)?;
     write(to, &bytes(kind, &scene, &ground, &grown)?)?;
     eprintln!("written to {}", to.display());
     Ok(())

@@ -1,9 +1,11 @@
 //! Asking the ground, reading it, and looking at heightmaps.
 
 use super::failure::{Failure, print_json, read, write};
-use super::scene_file::{document, ground};
+use super::scene_file::{document, ground, grown};
+use crate::routes::CutLine;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::Reading;
+use rookery_core::measure::{Cut, section as measure_section};
 use rookery_core::planting::probe as ask;
 use rookery_core::scene::blob_id;
 use rookery_formats::heightmap::{encode_ascii, inspect};
@@ -11,9 +13,7 @@ use serde_json::json;
 use std::path::Path;
 
 pub(super) fn probe(path: &Path, at: &str) -> Result<(), Failure> {
-    let point = at.split_once(',').and_then(|(x, z)| Some((x.trim().parse().ok()?, z.trim().parse().ok()?)));
-    let (x, z): (f32, f32) = point
-        .ok_or_else(|| Failure::bad(format!("\u{201c}{at}\u{201d} is not a point; write X,Z in metres")))?;
+    let (x, z) = point(at)?;
     let scene = document(path)?;
     let ground = ground(path, &scene)?;
     let verdicts: Option<Vec<_>> = scene
@@ -22,6 +22,22 @@ pub(super) fn probe(path: &Path, at: &str) -> Result<(), Failure> {
         .map(|l| Some(json!({"id": l.id, "name": l.name, "verdict": ask(&ground, l, x, z)?})))
         .collect();
     print_json(&verdicts.ok_or_else(|| Failure::bad(format!("the point {x}, {z} is not on the ground")))?)
+}
+
+fn point(text: &str) -> Result<(f32, f32), Failure> {
+    let parts =
+        text.split_once(',').and_then(|(x, z)| Some((x.trim().parse().ok()?, z.trim().parse().ok()?)));
+    parts.ok_or_else(|| Failure::bad(format!("\u{201c}{text}\u{201d} is not a point; write X,Z in metres")))
+}
+
+pub(super) fn section(path: &Path, from: &str, to: &str, width_m: f32) -> Result<(), Failure> {
+    let ((from_x, from_z), (to_x, to_z)) = (point(from)?, point(to)?);
+    let cut = Cut::try_from(CutLine { from_x, from_z, to_x, to_z, width_m }).map_err(Failure::bad)?;
+    let scene = document(path)?;
+    let ground = ground(path, &scene)?;
+    let grown = grown(&scene, &ground, |l| l.visible)?;
+    let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
+    print_json(&measure_section(&ground.terrain, ground.water_m, &layers, &cut))
 }
 
 pub(super) fn reading(path: &Path, quantity: &str, out: Option<&Path>) -> Result<(), Failure> {

@@ -73,9 +73,23 @@ enum Task {
     Export {
         /// The scene file.
         scene: PathBuf,
-        /// Where it goes; the ending says how: `.glb` or `.csv`.
+        /// Where it goes; the ending says how: `.glb`, `.csv` or `.geojson` (the outlines).
         #[arg(long)]
         to: PathBuf,
+    },
+    /// Cut the ground along a line and say what stands there (JSON).
+    Section {
+        /// The scene file.
+        scene: PathBuf,
+        /// Where the line starts, metres.
+        #[arg(long, value_name = "X,Z", allow_hyphen_values = true)]
+        from: String,
+        /// Where it ends.
+        #[arg(long, value_name = "X,Z", allow_hyphen_values = true)]
+        to: String,
+        /// Plants within half of this to either side are shown, metres.
+        #[arg(long, default_value_t = 2.0)]
+        width: f32,
     },
     /// Read a quantity off the ground and say how it is spread (JSON).
     Read {
@@ -109,6 +123,13 @@ enum SceneTask {
         #[arg(default_value = "kittiwake-head")]
         name: String,
     },
+    /// Add the lines of a GeoJSON file or an SVG drawing as outlines and print the changed scene.
+    Outlines {
+        /// The scene file.
+        scene: PathBuf,
+        /// Metres east and north in GeoJSON, metres from the middle of the drawing in SVG.
+        lines: PathBuf,
+    },
     /// Apply a command to a scene file and print the changed scene.
     Edit {
         /// The scene file.
@@ -126,6 +147,7 @@ impl Cli {
     pub fn run(self) -> Result<(), Failure> {
         match self.command {
             Task::Scene(SceneTask::Demo { name }) => edit::demo(&name),
+            Task::Scene(SceneTask::Outlines { scene, lines }) => edit::outlines(&scene, &lines),
             Task::Scene(SceneTask::Edit { scene, command }) => edit::edit(&scene, &command),
             Task::Grow { scene, out, report } => grow::grow(&scene, &out, report.as_deref()),
             Task::Measure { scene } => grow::measure(&scene),
@@ -134,6 +156,7 @@ impl Cli {
                 render::render(&scene, shot.as_deref(), size.as_deref(), samples, &out)
             }
             Task::Export { scene, to } => handoff::export(&scene, &to),
+            Task::Section { scene, from, to, width } => inspect::section(&scene, &from, &to, width),
             Task::Read { scene, quantity, out } => inspect::reading(&scene, &quantity, out.as_deref()),
             Task::Inspect { heightmap } => inspect::heightmap(&heightmap),
             Task::Openapi => failure::print_json(&crate::openapi::document()),

@@ -8,8 +8,9 @@ use crate::extract::{Json, Path, Upload};
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
-use rookery_core::scene::{BlobId, HeightmapFormat};
+use rookery_core::scene::{BlobId, HeightmapFormat, Outline};
 use rookery_formats::heightmap::{Inspection, inspect};
+use rookery_formats::outlines::read_outlines;
 use serde::Serialize;
 
 /// An uploaded heightmap.
@@ -39,6 +40,17 @@ pub async fn upload_heightmap(
     };
     let blob = blobs::keep(&mut app.db.get().await?, media, &bytes).await?;
     Ok((StatusCode::CREATED, Json(HeightmapView { blob, inspection })))
+}
+
+/// Reads the lines of a GeoJSON file or an SVG drawing as outlines, numbered from 1. No scene is changed and nothing is kept.
+#[utoipa::path(post, path = "/api/outlines", tag = "files",
+    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
+    responses((status = 200, body = [Outline]), (status = 413, body = ErrorBody), (status = 422, body = ErrorBody)))]
+pub async fn read_outline_file(
+    State(app): State<App>,
+    Upload(bytes): Upload,
+) -> Result<Json<Vec<Outline>>, ApiError> {
+    Ok(Json(app.growths.pool().run(move |_| Ok(read_outlines(&bytes)?)).await?))
 }
 
 /// A file by its hash.

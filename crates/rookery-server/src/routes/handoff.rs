@@ -11,6 +11,7 @@ use rookery_core::ground::GroundModel;
 use rookery_core::planting::Growth;
 use rookery_core::scene::{Document, Layer};
 use rookery_formats::gltf::write_glb;
+use rookery_formats::outlines::write_geojson;
 use rookery_formats::table::write_csv;
 use rookery_formats::{GrownLayer, Handoff};
 use serde::Deserialize;
@@ -27,6 +28,8 @@ pub enum HandoffKind {
     Csv,
     /// The scene file.
     Json,
+    /// The outlines.
+    Geojson,
 }
 
 /// Writes the visible layers and the ground.
@@ -48,6 +51,7 @@ pub fn write(
             write_csv(&handoff, &mut out).map_err(|e| ApiError::Internal(e.to_string()))?;
             Ok(out)
         }
+        HandoffKind::Geojson => Ok(write_geojson(&document.outlines)),
         HandoffKind::Json => {
             serde_json::to_vec_pretty(document).map_err(|e| ApiError::Internal(e.to_string()))
         }
@@ -66,7 +70,7 @@ pub async fn hand_off(
     let document = scenes::fetch(&app.db, scene).await?.document;
     let ground = app.growths.ground(&app.db, &document.ground).await?;
     let mut grown = Vec::new();
-    if kind != HandoffKind::Json {
+    if matches!(kind, HandoffKind::Glb | HandoffKind::Csv) {
         for layer in document.layers.iter().filter(|l| l.visible) {
             grown.push((layer.clone(), app.growths.plants(&app.db, &document, layer).await?));
         }
@@ -75,6 +79,7 @@ pub async fn hand_off(
         HandoffKind::Glb => ("model/gltf-binary", "glb"),
         HandoffKind::Csv => ("text/csv; charset=utf-8", "csv"),
         HandoffKind::Json => ("application/json", "json"),
+        HandoffKind::Geojson => ("application/geo+json", "geojson"),
     };
     let name = format!("attachment; filename=\"{}.{ending}\"", file_stem(&document.name));
     let bytes = app.growths.pool().run(move |_| write(kind, &document, &ground, &grown)).await?;

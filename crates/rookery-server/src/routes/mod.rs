@@ -9,6 +9,7 @@ mod nursery;
 mod plants;
 mod probe;
 pub(crate) mod scenes;
+mod section;
 mod stills;
 mod view;
 mod web;
@@ -16,12 +17,13 @@ mod web;
 pub use handoff::HandoffKind;
 pub use nursery::{SpeciesView, species_views};
 pub use scenes::{LayerView, SceneView};
+pub use section::CutLine;
 
 pub(crate) mod paths {
     //! Handlers, for the OpenAPI document.
     pub use super::{
-        blobs::*, events::*, handoff::*, history::*, nursery::*, plants::*, probe::*, scenes::*, stills::*,
-        view::*,
+        blobs::*, events::*, handoff::*, history::*, nursery::*, plants::*, probe::*, scenes::*, section::*,
+        stills::*, view::*,
     };
 }
 
@@ -53,6 +55,7 @@ const PATIENCE: Duration = Duration::from_secs(60);
 pub fn router(app: App) -> Router {
     let uploads = Router::new()
         .route("/api/heightmaps", post(blobs::upload_heightmap))
+        .route("/api/outlines", post(blobs::read_outline_file))
         .layer(DefaultBodyLimit::disable())
         .layer(RequestBodyLimitLayer::new(UPLOAD_BYTES));
     let api = Router::new()
@@ -69,6 +72,7 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/layers/{layer}/plants/{key}", get(plants::get_plants))
         .route("/api/scenes/{scene}/measure", get(plants::measure))
         .route("/api/scenes/{scene}/probe", get(probe::probe_point))
+        .route("/api/scenes/{scene}/section", get(section::cut_section))
         .route("/api/scenes/{scene}/stills", get(stills::list_stills).post(stills::create_still))
         .route("/api/scenes/{scene}/events", get(events::scene_events))
         .route("/api/scenes/{scene}/handoff/{kind}", get(handoff::hand_off))

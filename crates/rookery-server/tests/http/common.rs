@@ -52,6 +52,13 @@ impl Stage {
         self.raw(Request::builder().uri(path).body(Body::empty()).unwrap()).await
     }
 
+    /// Sends a file; answers with its status and its JSON.
+    pub async fn upload(&self, path: &str, file: Vec<u8>) -> (StatusCode, Value) {
+        let request = Request::builder().method("POST").uri(path).body(Body::from(file)).unwrap();
+        let (status, bytes) = self.raw(request).await;
+        (status, serde_json::from_slice(&bytes).unwrap_or(Value::Null))
+    }
+
     /// Makes the demo scene with a smaller ground; answers with its view.
     pub async fn scene(&self) -> Value {
         let (status, scene) = self.ask("POST", "/api/scenes", Some(json!({"from": "kittiwake_head"}))).await;

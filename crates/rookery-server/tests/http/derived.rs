@@ -152,6 +152,43 @@ async fn outlines_and_obstacles_come_with_what_is_derived_from_them() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_section_is_cut_and_a_senseless_one_is_refused() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let path = |line: &str| format!("/api/scenes/{}/section?{line}", scene["id"].as_str().unwrap());
+    let (status, section) =
+        stage.ask("GET", &path("from_x=-120&from_z=0&to_x=120&to_z=0&width_m=4"), None).await;
+    assert_eq!(
+        (status, &section["length_m"], &section["water_m"]),
+        (StatusCode::OK, &json!(240.0), &json!(0.0))
+    );
+    let plants = section["plants"].as_array().unwrap();
+    assert!(plants.len() > 300 && plants.iter().all(|p| p["aside_m"].as_f64().unwrap().abs() <= 2.0));
+    let heights = section["heights_m"].as_array().unwrap();
+    assert!(heights[0].as_f64().unwrap() < 0.0 && heights[heights.len() / 2].as_f64().unwrap() > 20.0);
+    let (status, body) = stage.ask("GET", &path("from_x=3&from_z=0&to_x=3&to_z=0&width_m=4"), None).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(body["message"].as_str().unwrap().starts_with("the section is 0 m long"), "{body}");
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn outlines_go_out_as_geojson_and_come_back() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let (status, file) =
+        stage.bytes(&format!("/api/scenes/{}/handoff/geojson", scene["id"].as_str().unwrap())).await;
+    assert_eq!(status, StatusCode::OK);
+    let (status, back) = stage.upload("/api/outlines", file).await;
+    assert_eq!((status, back.as_array().unwrap().len()), (StatusCode::OK, 4));
+    assert_eq!(back[1]["name"], "Footpath");
+    let (status, body) = stage.upload("/api/outlines", b"not lines".to_vec()).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(body["message"], "this is neither a GeoJSON file nor an SVG drawing");
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn an_amount_beyond_memory_is_refused_before_it_is_tried() {
     let stage = Stage::new().await;
     let scene = stage.scene().await;

@@ -8,6 +8,7 @@ import { TextField } from '../../ui/TextField'
 import { showNumber } from '../../ui/parse'
 import { KINDS, type OutlineKind } from '../onGround'
 import { OutlineFields } from './OutlineFields'
+import { OutlineFiles } from './OutlineFiles'
 
 /** Beds, clearings and tracks. */
 export function OutlinesPart() {
@@ -57,6 +58,7 @@ export function OutlinesPart() {
           )
         })}
       </ul>
+      <OutlineFiles />
       {outlines.length === 0 && <p className="mt-1 text-soft">Draw where plants belong, where they do not, and where people walk. Layers refer to outlines by name.</p>}
     </Part>
   )

@@ -105,6 +105,7 @@ const MAX_SHOTS: usize = 256;
 const MAX_STROKES: usize = 4000;
 const MAX_ON_GROUND: usize = 1000;
 
+pub use site::outline as check_outline;
 pub(super) use site::{obstacle, outline};
 
 /// Checks a whole document, for instance one read from a file.

@@ -18,7 +18,11 @@ pub(super) fn stroke(s: &Stroke) -> Result<(), Refusal> {
     s.points.iter().flatten().try_for_each(|v| within("a point of a stroke", *v, -20_000.0, 20_000.0, " m"))
 }
 
-pub(in crate::scene) fn outline(o: &Outline) -> Result<(), Refusal> {
+/// Checks an outline.
+///
+/// # Errors
+/// The first thing found wrong.
+pub fn outline(o: &Outline) -> Result<(), Refusal> {
     name("the outline's name", &o.name)?;
     let fewest = if o.kind == OutlineKind::Track { 2.0 } else { 3.0 };
     within("the number of nodes of an outline", o.nodes.len() as f32, fewest, 1000.0, "")?;

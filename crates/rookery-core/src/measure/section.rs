@@ -1,0 +1,154 @@
+//! A section: the ground cut along a line, with the plants standing near it.
+
+use crate::ground::Terrain;
+use crate::nursery;
+use crate::planting::Plant;
+use crate::scene::{Layer, LayerId};
+use glam::Vec2;
+use serde::Serialize;
+
+/// Heights along a section, at most.
+pub const MOST_HEIGHTS: usize = 1024;
+/// Plants in a section, at most; the nearest to the line are kept.
+pub const MOST_PLANTS: usize = 6000;
+
+/// A line on the plan that the ground is cut along.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Cut {
+    /// Where it starts, x and z, metres.
+    pub from: Vec2,
+    /// Where it ends.
+    pub to: Vec2,
+    /// Plants within half of this to either side are shown, metres.
+    pub width_m: f32,
+}
+
+/// A plant as it stands in a section.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct SectionPlant {
+    /// Of which layer.
+    pub layer: LayerId,
+    /// Distance along the line, metres.
+    pub at_m: f32,
+    /// Distance to the right of the line, metres.
+    pub aside_m: f32,
+    /// Height of its base, metres.
+    pub base_m: f32,
+    /// Its own height, metres.
+    pub height_m: f32,
+    /// Radius of what it covers, metres.
+    pub radius_m: f32,
+}
+
+/// The ground along a line and what stands on it, to scale.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Section {
+    /// Length of the line on the plan, metres.
+    pub length_m: f32,
+    /// Heights of the ground at equal steps from its start to its end, metres; none beside the ground.
+    pub heights_m: Vec<Option<f32>>,
+    /// Height of the water, metres, if there is any.
+    pub water_m: Option<f32>,
+    /// What stands within the width, from the far side to the near one.
+    pub plants: Vec<SectionPlant>,
+    /// How many stand within the width; more than there are in `plants` when those were too many.
+    pub standing: u64,
+}
+
+/// Cuts the ground along a line. The line must have a length.
+pub fn section(terrain: &Terrain, water_m: Option<f32>, layers: &[(&Layer, &[Plant])], cut: &Cut) -> Section {
+    let along = cut.to - cut.from;
+    let length_m = along.length();
+    let cell = terrain.cell_m().min_element();
+    let steps = ((length_m / cell).ceil() as usize * 2).clamp(2, MOST_HEIGHTS - 1);
+    let heights_m = (0..=steps)
+        .map(|i| {
+            let p = cut.from + along * (i as f32 / steps as f32);
+            terrain.contains(p.x, p.y).then(|| terrain.height_at(p.x, p.y))
+        })
+        .collect();
+    let direction = along / length_m.max(1e-6);
+    let mut plants = Vec::new();
+    for (layer, standing) in layers {
+        let Some(species) = nursery::species(&layer.species) else { continue };
+        for p in *standing {
+            let to = Vec2::new(p.position_m.x, p.position_m.z) - cut.from;
+            // Right of a line that runs east is south, +Z.
+            let (at_m, aside_m) = (to.dot(direction), direction.perp_dot(to));
+            if (0.0..=length_m).contains(&at_m) && aside_m.abs() <= cut.width_m * 0.5 {
+                plants.push(SectionPlant {
+                    layer: layer.id,
+                    at_m,
+                    aside_m,
+                    base_m: p.position_m.y,
+                    height_m: species.height_m * p.size,
+                    radius_m: species.radius_m * p.size,
+                });
+            }
+        }
+    }
+    let standing = plants.len() as u64;
+    if plants.len() > MOST_PLANTS {
+        plants.select_nth_unstable_by(MOST_PLANTS, |a, b| a.aside_m.abs().total_cmp(&b.aside_m.abs()));
+        plants.truncate(MOST_PLANTS);
+    }
+    // The viewer stands to the right of the line: what lies to the left is drawn first.
+    plants.sort_unstable_by(|a, b| {
+        a.aside_m.total_cmp(&b.aside_m).then(a.at_m.total_cmp(&b.at_m)).then(a.layer.cmp(&b.layer))
+    });
+    Section { length_m, heights_m, water_m, plants, standing }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::planting::PlantId;
+    use crate::scene::kittiwake_head;
+    use glam::{Quat, Vec3};
+
+    fn ramp() -> Terrain {
+        let n = 51;
+        Terrain::new(n, n, Vec2::splat(2.0), (0..n * n).map(|i| (i % n) as f32 * 0.6).collect()).unwrap()
+    }
+
+    fn plant(x: f32, z: f32) -> Plant {
+        Plant {
+            id: PlantId(1),
+            position_m: Vec3::new(x, 3.0, z),
+            rotation: Quat::IDENTITY,
+            size: 2.0,
+            form: 0,
+            tint: 0,
+        }
+    }
+
+    #[test]
+    fn heights_follow_the_ground_and_end_with_it() {
+        let cut = Cut { from: Vec2::new(-60.0, 5.0), to: Vec2::new(40.0, 5.0), width_m: 2.0 };
+        let s = section(&ramp(), None, &[], &cut);
+        let steps = s.heights_m.len() - 1;
+        assert_eq!(s.length_m, 100.0);
+        for (i, h) in s.heights_m.iter().enumerate() {
+            let x = -60.0 + i as f32 / steps as f32 * 100.0;
+            match h {
+                Some(h) => assert!((h - (x + 50.0) * 0.3).abs() < 1e-3, "{x}: {h}"),
+                None => assert!(x < -50.0),
+            }
+        }
+    }
+
+    #[test]
+    fn plants_within_the_width_stand_where_they_are_with_their_true_height() {
+        let layer = kittiwake_head().layers.remove(0);
+        let plants = [plant(0.0, 5.5), plant(10.0, 4.2), plant(10.0, 7.0), plant(90.0, 5.0)];
+        let cut = Cut { from: Vec2::new(-20.0, 5.0), to: Vec2::new(40.0, 5.0), width_m: 2.0 };
+        let s = section(&ramp(), Some(1.0), &[(&layer, &plants)], &cut);
+        assert_eq!((s.standing, s.plants.len(), s.water_m), (2, 2, Some(1.0)));
+        // North of a line that runs east is its left, the far side.
+        assert_eq!((s.plants[0].at_m, s.plants[1].at_m), (30.0, 20.0));
+        assert!((s.plants[0].aside_m + 0.8).abs() < 1e-4 && (s.plants[1].aside_m - 0.5).abs() < 1e-4);
+        assert_eq!((s.plants[1].base_m, s.plants[1].height_m), (3.0, 1.5));
+    }
+}

@@ -1,0 +1,71 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { Slice } from 'lucide-react'
+import { useEffect, useRef } from 'react'
+import { api, wanted } from '../api/client'
+import { useGround } from '../state/data'
+import { useScene } from '../state/scene'
+import { useUi } from '../state/ui'
+import { Button } from '../ui/Button'
+import { NumberField } from '../ui/NumberField'
+import { showCount, showNumber } from '../ui/parse'
+import { drawSection } from './drawSection'
+
+/** The ground cut along a line with what stands on it, to scale. */
+export function Section() {
+  const scene = useScene((s) => s.scene!)
+  const { section, theme, set } = useUi()
+  const { data: ground } = useGround()
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const box = useRef<HTMLDivElement>(null)
+
+  // Until a line is drawn, the section runs from west to east through the middle.
+  useEffect(() => {
+    if (!section && ground) set({ section: { from: [-ground.size_m[0] / 2, 0], to: [ground.size_m[0] / 2, 0], width_m: 3 } })
+  }, [section, ground, set])
+
+  const { data, error } = useQuery({
+    queryKey: ['section', scene.id, scene.seq, section],
+    enabled: section !== null,
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      wanted(
+        api.GET('/api/scenes/{scene}/section', {
+          params: {
+            path: { scene: scene.id },
+            query: { from_x: section!.from[0], from_z: section!.from[1], to_x: section!.to[0], to_z: section!.to[1], width_m: section!.width_m },
+          },
+        }),
+      ),
+  })
+  useEffect(() => {
+    if (!data || !canvas.current || !box.current) return
+    const draw = () => drawSection(canvas.current!, box.current!.clientWidth, box.current!.clientHeight, data, scene.document.layers)
+    draw()
+    const watch = new ResizeObserver(draw)
+    watch.observe(box.current)
+    return () => watch.disconnect()
+  }, [data, scene.document.layers, theme])
+
+  return (
+    <div className="flex h-full flex-col gap-1">
+      <div className="flex items-end gap-3">
+        <Button onClick={() => set({ drawing: { what: 'section' }, sculpting: null, probing: false, chosen: null })}>
+          <Slice size={13} aria-hidden />
+          Draw the line
+        </Button>
+        {section && (
+          <div className="w-28">
+            <NumberField label="Plants within" testId="section-width" unit="m" value={section.width_m} min={0.1} max={200} step={0.1} digits={1} fallback={3}
+              hint="The strip along the line whose plants are drawn." onChange={(width_m) => set({ section: { ...section, width_m } })} />
+          </div>
+        )}
+        <p className="pb-1 text-xs text-soft" data-testid="section-words">
+          {error ? error.message : data && `${showNumber(data.length_m, 0)} m long; ${showCount(data.standing)} plants stand within ${showNumber(section?.width_m ?? 0, 1)} m${data.standing > data.plants.length ? `, the nearest ${showCount(data.plants.length)} are drawn` : ''}.`}
+        </p>
+      </div>
+      <div ref={box} className="min-h-0 flex-1">
+        <canvas ref={canvas} role="img" aria-label="The ground along the line, with plants standing on it" data-testid="section" className="block" />
+      </div>
+    </div>
+  )
+}
