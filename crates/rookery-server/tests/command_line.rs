@@ -105,6 +105,28 @@ fn a_heightmap_beside_the_scene_file_becomes_its_ground() {
 }
 
 #[test]
+fn outlines_go_out_and_come_in_and_a_section_is_cut() {
+    let folder = Folder::new("lines");
+    let dir = &folder.0;
+    assert!(rookery(dir, &["export", "scene.json", "--to", "lines.geojson"]).status.success());
+    let with = rookery(dir, &["scene", "outlines", "scene.json", "lines.geojson"]);
+    assert!(with.status.success(), "{}", text(&with.stderr));
+    let scene: Value = serde_json::from_slice(&with.stdout).unwrap();
+    let outlines = scene["outlines"].as_array().unwrap();
+    assert_eq!(
+        (outlines.len(), &outlines[7]["id"], &outlines[7]["name"]),
+        (8, &8.into(), &"Tide line".into())
+    );
+    let cut = rookery(dir, &["section", "scene.json", "--from", "-100,10", "--to", "100,10", "--width", "1"]);
+    let section: Value = serde_json::from_slice(&cut.stdout).unwrap();
+    assert_eq!(section["length_m"], 200.0);
+    assert_eq!(section["standing"], section["plants"].as_array().unwrap().len());
+    for demo in ["tarn-moraine", "bare"] {
+        assert!(rookery(dir, &["scene", "demo", demo]).status.success());
+    }
+}
+
+#[test]
 fn bad_input_exits_with_2_and_says_what_was_wrong() {
     let folder = Folder::new("bad");
     let dir = &folder.0;
@@ -113,19 +135,21 @@ fn bad_input_exits_with_2_and_says_what_was_wrong() {
     std::fs::write(dir.join("range.json"), scene.replace("\"min\": 0.75", "\"min\": -0.75")).unwrap();
     std::fs::write(dir.join("torn.json"), &scene[..scene.len() / 2]).unwrap();
     std::fs::write(dir.join("bad.asc"), "ncols 2\nnrows 2\ncellsize 1\n1 2 3\n").unwrap();
-    let cases: [(&[&str], &str); 9] = [
+    let cases: [(&[&str], &str); 11] = [
         (&["measure", "none.json"], "none.json cannot be read"),
         (&["measure", "unknown.json"], "unknown field `sead`"),
         (&["measure", "range.json"], "size is -0.75 times; it must be from 0.01 to 100 times"),
         (&["measure", "torn.json"], "EOF while parsing"),
         (&["inspect", "bad.asc"], "the head states 2 x 2 = 4 heights, the file has 3"),
-        (&["export", "scene.json", "--to", "out.xyz"], "must end in .glb or .csv"),
+        (&["export", "scene.json", "--to", "out.xyz"], "must end in .glb, .csv or .geojson"),
         (
             &["render", "scene.json", "--shot", "Nowhere", "--out", "s.png"],
             "this scene has: Through the marram",
         ),
         (&["render", "scene.json", "--size", "0x9", "--out", "s.png"], "the picture's width is 0 pixels"),
         (&["probe", "scene.json", "--at", "9999,0"], "is not on the ground"),
+        (&["section", "scene.json", "--from", "1,2", "--to", "1,2"], "the section is 0 m long"),
+        (&["scene", "outlines", "scene.json", "bad.asc"], "neither a GeoJSON file nor an SVG drawing"),
     ];
     for (args, words) in cases {
         let out = rookery(dir, args);

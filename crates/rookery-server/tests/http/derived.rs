@@ -206,18 +206,11 @@ async fn an_amount_beyond_memory_is_refused_before_it_is_tried() {
     stage.end().await;
 }
 
-async fn upload(stage: &Stage, bytes: &[u8]) -> (StatusCode, Value) {
-    let request =
-        Request::builder().method("POST").uri("/api/heightmaps").body(Body::from(bytes.to_vec())).unwrap();
-    let (status, body) = stage.raw(request).await;
-    (status, serde_json::from_slice(&body).unwrap_or(Value::Null))
-}
-
 #[tokio::test(flavor = "multi_thread")]
 async fn a_heightmap_is_read_first_and_becomes_the_ground_when_asked_for() {
     let stage = Stage::new().await;
     let scene = stage.scene().await;
-    let (status, read) = upload(&stage, JACKSBORO).await;
+    let (status, read) = stage.upload("/api/heightmaps", JACKSBORO.to_vec()).await;
     assert_eq!((status, &read["inspection"]["nx"]), (StatusCode::CREATED, &json!(64)));
     let info = &read["inspection"];
     let source = json!({"kind": "heightmap", "blob": read["blob"], "format": info["format"], "name": "jacksboro.asc",
@@ -244,12 +237,13 @@ async fn a_heightmap_is_read_first_and_becomes_the_ground_when_asked_for() {
 #[tokio::test(flavor = "multi_thread")]
 async fn bad_and_oversized_uploads_are_refused_with_the_reason() {
     let stage = Stage::new().await;
-    let (status, body) = upload(&stage, b"\x89PNG\r\n\x1a\n torn").await;
+    let (status, body) = stage.upload("/api/heightmaps", b"\x89PNG\r\n\x1a\n torn".to_vec()).await;
     assert_eq!((status, &body["code"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("bad_heightmap")));
-    let (status, body) = upload(&stage, b"ncols 40000\nnrows 40000\ncellsize 1\n").await;
+    let (status, body) =
+        stage.upload("/api/heightmaps", b"ncols 40000\nnrows 40000\ncellsize 1\n".to_vec()).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(body["message"].as_str().unwrap().contains("40000 x 40000"), "{body}");
-    let (status, _) = upload(&stage, &vec![b' '; (64 << 20) + 1]).await;
+    let (status, _) = stage.upload("/api/heightmaps", vec![b' '; (64 << 20) + 1]).await;
     assert_eq!(status, StatusCode::PAYLOAD_TOO_LARGE);
     stage.end().await;
 }
