@@ -1,8 +1,7 @@
 //! What is derived from a scene: grounds, plants, handoff, stills.
 
 use crate::common::Stage;
-use axum::body::Body;
-use axum::http::{Request, StatusCode};
+use axum::http::StatusCode;
 use serde_json::{Value, json};
 use std::time::Duration;
 
