@@ -213,6 +213,32 @@ async fn a_section_is_drawn_across_the_plan() -> Story {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_mesh_file_is_looked_over_and_placed_by_a_click() -> Story {
+    let page = Page::open().await?;
+    page.press("Site").await?;
+    page.press("Plan").await?;
+    let dir = scratch("mesh")?;
+    let flat = dir.join("tent.obj");
+    std::fs::write(
+        &flat,
+        "o Tent\nv -100 0 -100\nv 100 0 -100\nv 100 0 100\nv -100 0 100\nv 0 150 0\nf 1 2 5\nf 2 3 5\nf 3 4 5\nf 4 1 5\n",
+    )?;
+    page.find("[data-testid=mesh-file]").await?.send_keys(&flat.to_string_lossy()).await?;
+    page.until("what is odd about it", "return (document.querySelector('[data-testid=mesh-read]')?.textContent ?? '').includes('4 edges have a face on one side only')").await?;
+    page.press("cm").await?;
+    page.until(
+        "its size",
+        "return document.querySelector('[data-testid=mesh-read]').textContent.includes('2 × 1.5 × 2 m')",
+    )
+    .await?;
+    page.find("[data-testid=place-mesh]").await?.click().await?;
+    page.click_at("[data-testid=view] canvas", 90, -60).await?;
+    page.saved().await?;
+    page.until("the tent in the list", "return [...document.querySelectorAll('section[aria-label=Obstacles] li input')].some(i => i.value === 'tent')").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn another_scene_is_begun_and_the_first_is_opened_again() -> Story {
     let page = Page::open().await?;
     page.press("Scenes").await?;

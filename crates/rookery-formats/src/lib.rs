@@ -8,15 +8,17 @@
 pub mod gltf;
 mod ground;
 pub mod heightmap;
+pub mod mesh;
 pub mod outlines;
 pub mod picture;
 pub mod table;
 pub mod view;
 
-pub use ground::{GroundError, ground_model};
+pub use ground::{GroundError, ground_model, obstacle_mesh};
 
 use rookery_core::{
     ground::GroundModel,
+    nursery::Mesh,
     planting::Plant,
     scene::{Document, Layer},
 };
@@ -37,6 +39,8 @@ pub struct Handoff<'a> {
     pub document: &'a Document,
     /// The ground it stands on.
     pub ground: &'a GroundModel,
+    /// Obstacles by name, where they stand. Hidden ones are left out by the caller.
+    pub obstacles: Vec<(String, Mesh)>,
     /// Hidden layers are left out by the caller.
     pub layers: Vec<GrownLayer<'a>>,
 }

@@ -2,7 +2,7 @@
 
 use glam::{Quat, Vec3};
 use rookery_core::cancel::CancelToken;
-use rookery_core::ground::{GroundModel, noise_terrain};
+use rookery_core::ground::{GroundModel, noise_terrain, obstacle};
 use rookery_core::planting::{Plant, grow};
 use rookery_core::scene::{Amount, Document, Layer, NoiseGround, kittiwake_head};
 use rookery_formats::gltf::write_glb;
@@ -31,7 +31,10 @@ fn scene() -> Scene {
 impl Scene {
     fn handoff(&self) -> Handoff<'_> {
         let layers = self.grown.iter().map(|(layer, plants)| GrownLayer { layer, plants }).collect();
-        Handoff { document: &self.document, ground: &self.ground, layers }
+        let obstacles = self.document.obstacles.iter().filter(|o| !o.hidden);
+        let obstacles =
+            obstacles.map(|o| (o.name.clone(), obstacle::mesh(o, &self.ground.terrain, None))).collect();
+        Handoff { document: &self.document, ground: &self.ground, obstacles, layers }
     }
 }
 
@@ -125,9 +128,23 @@ fn every_accessor_stays_within_the_buffer_and_every_index_within_its_mesh() {
 }
 
 #[test]
+fn obstacles_stand_in_the_handoff_by_name_and_hidden_ones_do_not() {
+    let mut scene = scene();
+    scene.grown.clear();
+    let names = |scene: &Scene| -> Vec<String> {
+        let (root, _) = parts(&write_glb(&scene.handoff()).unwrap());
+        root["nodes"].as_array().unwrap().iter().map(|n| n["name"].as_str().unwrap().to_owned()).collect()
+    };
+    assert_eq!(names(&scene), ["Ground", "Keeper\u{2019}s cottage", "Garth wall"]);
+    scene.document.obstacles[0].hidden = true;
+    assert_eq!(names(&scene), ["Ground", "Garth wall"]);
+}
+
+#[test]
 fn an_empty_scene_is_still_a_glb() {
     let mut scene = scene();
     scene.grown.clear();
+    scene.document.obstacles.clear();
     let glb = write_glb(&scene.handoff()).unwrap();
     let (root, _) = parts(&glb);
     assert!(root["extensionsUsed"].is_null());

@@ -3,7 +3,7 @@
 //! `cargo bench -p rookery-render` prints milliseconds; `ROOKERY_STILL=file.ppm` also writes the picture.
 
 use rookery_core::cancel::CancelToken;
-use rookery_core::ground::{GroundModel, noise_terrain};
+use rookery_core::ground::{GroundModel, noise_terrain, obstacle};
 use rookery_core::planting::grow;
 use rookery_core::scene::{GroundSource, kittiwake_head};
 use rookery_render::light::Light;
@@ -35,9 +35,10 @@ fn main() {
         grown.iter().map(|g| g.1.len()).sum::<usize>()
     );
     let layers: Vec<_> = grown.iter().map(|(l, p)| (*l, p.as_slice())).collect();
+    let obstacles = || document.obstacles.iter().map(|o| obstacle::mesh(o, &ground.terrain, None)).collect();
     for shot in &document.shots {
         let start = Instant::now();
-        let scene = RenderScene::new(&ground, &document.obstacles, &layers, Light::of(shot));
+        let scene = RenderScene::new(&ground, obstacles(), &layers, Light::of(shot));
         let built = start.elapsed();
         let start = Instant::now();
         let film = take_shot(&scene, shot, StillSettings::of(shot), &never, |_| ()).expect("nobody stops it");

@@ -3,10 +3,10 @@
 use crate::accel::{Hit, Instance, Instances, MeshBvh, Ray};
 use crate::light::Light;
 use glam::{Quat, Vec3, Vec3A};
-use rookery_core::ground::{GroundModel, colour::Grain, obstacle};
+use rookery_core::ground::{GroundModel, colour::Grain};
 use rookery_core::nursery::{self, Detail, Mesh};
 use rookery_core::planting::Plant;
-use rookery_core::scene::{Layer, Obstacle};
+use rookery_core::scene::Layer;
 use std::collections::BTreeMap;
 
 /// How light leaves a surface.
@@ -60,10 +60,10 @@ pub struct RenderScene {
 }
 
 impl RenderScene {
-    /// Gathers a ground, the obstacles that are not hidden and grown layers. The caller leaves hidden layers out.
+    /// Gathers a ground, obstacles where they stand and grown layers. The caller leaves hidden ones out.
     pub fn new(
         ground: &GroundModel,
-        obstacles: &[Obstacle],
+        obstacles: Vec<Mesh>,
         layers: &[(&Layer, &[Plant])],
         light: Light,
     ) -> Self {
@@ -78,8 +78,8 @@ impl RenderScene {
         let mut scene = Self::of_mesh(Some(mesh), light);
         let mut list =
             Vec::with_capacity(layers.iter().map(|(_, p)| p.len()).sum::<usize>() + obstacles.len());
-        for o in obstacles.iter().filter(|o| !o.hidden) {
-            let mesh = scene.add_part(obstacle::mesh(o, t), Material::Solid);
+        for mesh in obstacles.into_iter().filter(|m| !m.indices.is_empty()) {
+            let mesh = scene.add_part(mesh, Material::Solid);
             // Built where it stands; the middle tint leaves colours as they are.
             let (position, rotation) = (Vec3A::ZERO, Quat::IDENTITY);
             list.push(Instance { position, rotation, size: 1.0, mesh, tint: 0x8080 });

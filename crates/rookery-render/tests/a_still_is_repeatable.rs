@@ -23,7 +23,7 @@ fn still(
         .collect();
     let layers: Vec<_> = grown.iter().map(|(l, p)| (*l, p.as_slice())).collect();
     let shot = &document.shots[0];
-    let scene = RenderScene::new(&ground, &[], &layers, Light::of(shot));
+    let scene = RenderScene::new(&ground, Vec::new(), &layers, Light::of(shot));
     let settings = StillSettings { width_px: 80, height_px: 45, samples: 2, ..StillSettings::of(shot) };
     let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).build().unwrap();
     pool.install(|| take_shot(&scene, shot, settings, cancel, progress))

@@ -9,6 +9,7 @@ use rookery_core::scene::Refusal;
 use rookery_formats::GroundError;
 use rookery_formats::gltf::GlbError;
 use rookery_formats::heightmap::HeightmapError;
+use rookery_formats::mesh::MeshError;
 use rookery_formats::outlines::OutlineFileError;
 use serde::Serialize;
 use thiserror::Error;
@@ -70,6 +71,9 @@ pub enum ApiError {
         /// How far plants are looked for.
         width_m: f32,
     },
+    /// An uploaded file cannot be read as a mesh.
+    #[error(transparent)]
+    Mesh(#[from] MeshError),
     /// An uploaded file cannot be read as outlines.
     #[error(transparent)]
     Outlines(#[from] OutlineFileError),
@@ -123,6 +127,7 @@ impl ApiError {
             Self::Outdated(_) => (StatusCode::GONE, "outdated"),
             Self::OffGround { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "off_ground"),
             Self::BadSection { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "bad_section"),
+            Self::Mesh(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_mesh"),
             Self::Outlines(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_outlines"),
             Self::BadRequest { status, .. } => (*status, "bad_request"),
             Self::ForeignOrigin => (StatusCode::FORBIDDEN, "foreign_origin"),

@@ -31,6 +31,7 @@ use utoipa::OpenApi;
         paths::hand_off,
         paths::upload_heightmap,
         paths::read_outline_file,
+        paths::upload_mesh,
         paths::get_blob,
         paths::list_species,
         paths::get_form,

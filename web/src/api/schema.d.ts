@@ -89,6 +89,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/meshes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a mesh (OBJ, PLY or GLB), says what it holds and what is odd about it, and keeps it. No scene is changed. */
+        post: operations["upload_mesh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outlines": {
         parameters: {
             query?: never;
@@ -1020,6 +1037,79 @@ export interface components {
              */
             value: number;
         };
+        /** @description Something odd about a mesh. */
+        MeshFinding: {
+            /** @description How many. */
+            count: number;
+            /** @enum {string} */
+            finding: "degenerate";
+        } | {
+            /** @description How many too many. */
+            count: number;
+            /** @enum {string} */
+            finding: "duplicate";
+        } | {
+            /** @description Edges at which they meet. */
+            edges: number;
+            /** @enum {string} */
+            finding: "flipped";
+        } | {
+            /** @enum {string} */
+            finding: "inside_out";
+        } | {
+            /** @description How many. */
+            edges: number;
+            /** @enum {string} */
+            finding: "open";
+        } | {
+            /** @enum {string} */
+            finding: "too_large";
+        } | {
+            /** @enum {string} */
+            finding: "too_small";
+        } | {
+            /** @enum {string} */
+            finding: "far_off";
+        } | {
+            /** @enum {string} */
+            finding: "maybe_z_up";
+        };
+        /** @description What a mesh file holds. */
+        MeshInspection: {
+            /** @description What is odd about it. */
+            findings: components["schemas"]["MeshFinding"][];
+            /** @description Highest corner. */
+            high: number[];
+            /** @description Lowest corner, in the file's own unit and axes. */
+            low: number[];
+            /** @description Its parts. */
+            parts: components["schemas"]["PartInspection"][];
+            /** @description Triangles. */
+            triangles: number;
+            /** @description Vertices. */
+            vertices: number;
+        };
+        /** @description How a mesh file is read. */
+        MeshPlacing: {
+            /** @description Brings the middle of its base to where it stands. */
+            recentre: boolean;
+            /** @description Turns all faces over. A closed solid that looks inwards is turned over by itself. */
+            turn_over: boolean;
+            /**
+             * Format: float
+             * @description Metres in one unit of the file, 0.000001 to 10000.
+             */
+            unit_m: number;
+            /** @description The file's upright. */
+            up: components["schemas"]["UpAxis"];
+        };
+        /** @description An uploaded mesh. */
+        MeshView: {
+            /** @description Its name, for an obstacle's shape. */
+            blob: components["schemas"]["BlobId"];
+            /** @description What it holds. */
+            inspection: components["schemas"]["MeshInspection"];
+        };
         /** @description An edit that a sender had not seen. */
         MissedEdit: {
             /** @description What it did. */
@@ -1213,6 +1303,15 @@ export interface components {
             setting?: string | null;
             /** @description The words. */
             text: string;
+        };
+        /** @description A part of a mesh file. */
+        PartInspection: {
+            /** @description The material its faces name. */
+            material: string;
+            /** @description What the file calls it; empty when it does not. */
+            name: string;
+            /** @description Its triangles. */
+            triangles: number;
         };
         /**
          * @description How places are chosen. Both patterns only add plants when the amount rises.
@@ -1490,6 +1589,15 @@ export interface components {
              * @description Across the flight.
              */
             width_m: number;
+        } | {
+            /** @description The file itself. */
+            blob: components["schemas"]["BlobId"];
+            /** @enum {string} */
+            kind: "mesh";
+            /** @description What the file was called. */
+            name: string;
+            /** @description How it is read. */
+            placing: components["schemas"]["MeshPlacing"];
         } | {
             /**
              * Format: int32
@@ -1820,6 +1928,11 @@ export interface components {
             /** @description Why places stayed empty; one entry per mask, then the cap. */
             refused: components["schemas"]["Refused"][];
         };
+        /**
+         * @description The upright axis of a mesh file.
+         * @enum {string}
+         */
+        UpAxis: "y" | "z";
         /** @description Why a layer grows at a point or does not. */
         Verdict: {
             /** @description In the order of the layer's masks. */
@@ -1977,6 +2090,45 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    upload_mesh: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeshView"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

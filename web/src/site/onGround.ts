@@ -10,7 +10,10 @@ export const KINDS: Record<OutlineKind, { name: string; hint: string; fewest: nu
   track: { name: 'Track', hint: 'An open line with a width: a path, a burn.', fewest: 2 },
 }
 
-export const SHAPES: Record<ShapeKind, { name: string; make(line: number[][]): Shape }> = {
+/** Shapes that can be set up without a file. */
+export type ReadyKind = Exclude<ShapeKind, 'mesh'>
+
+export const SHAPES: Record<ReadyKind, { name: string; make(line: number[][]): Shape }> = {
   cottage: { name: 'Cottage', make: () => ({ kind: 'cottage', width_m: 9, depth_m: 5, eaves_m: 2.4, roof_deg: 42 }) },
   wall: { name: 'Dry-stone wall', make: (points) => ({ kind: 'wall', points, height_m: 1.2, thickness_m: 0.6 }) },
   steps: { name: 'Steps', make: () => ({ kind: 'steps', width_m: 1.4, count: 8, rise_m: 0.17, tread_m: 0.34 }) },
@@ -29,11 +32,15 @@ export function newOutline(kind: OutlineKind, nodes: number[][], id: number, oth
   return { id, kind, name: numbered(KINDS[kind].name, others), nodes: nodes.map(round), smooth: true, soft_m: 1, width_m: kind === 'track' ? 1.2 : 1 }
 }
 
-/** An obstacle at a point; a wall's line is kept from its first point on. */
-export function newObstacle(kind: ShapeKind, line: number[][], id: number, others: Obstacle[]): Obstacle {
+export const shapeName = (kind: ShapeKind) => (kind === 'mesh' ? 'Mesh' : SHAPES[kind].name)
+
+/** An obstacle at a point; a wall's line is kept from its first point on. A mesh brings its shape and its name. */
+export function newObstacle(
+  kind: ShapeKind, line: number[][], id: number, others: Obstacle[], given?: { shape?: Shape; name?: string },
+): Obstacle {
   const [x_m, z_m] = round(line[0])
-  const shape = SHAPES[kind].make(line.map(([x, z]) => round([x - x_m, z - z_m])))
-  return { id, name: numbered(SHAPES[kind].name, others), shape, x_m, z_m, lift_m: 0, on_ground: true, turn_deg: 0, scale: 1, hidden: false }
+  const shape = given?.shape ?? SHAPES[kind as ReadyKind].make(line.map(([x, z]) => round([x - x_m, z - z_m])))
+  return { id, name: numbered(given?.name ?? shapeName(kind), others), shape, x_m, z_m, lift_m: 0, on_ground: true, turn_deg: 0, scale: 1, hidden: false }
 }
 
 /** The nodes with one more in the middle of the piece after `at`. */

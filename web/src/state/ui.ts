@@ -16,7 +16,7 @@ export type Reading = Schemas['Reading']
 export type Drawing =
   | { what: 'section' }
   | { what: 'outline'; kind: Schemas['OutlineKind'] }
-  | { what: 'obstacle'; kind: Schemas['Shape']['kind'] }
+  | { what: 'obstacle'; kind: Schemas['Shape']['kind']; shape?: Schemas['Shape']; name?: string }
 export type Theme = 'chalk' | 'dusk'
 
 interface UiState {

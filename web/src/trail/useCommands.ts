@@ -2,7 +2,7 @@ import { useScene } from '../state/scene'
 import { useSpecies } from '../state/data'
 import { STATIONS, applyTheme, useUi, type Reading } from '../state/ui'
 import { READINGS } from '../view/readings'
-import { KINDS, SHAPES, type OutlineKind, type ShapeKind } from '../site/onGround'
+import { KINDS, SHAPES, type OutlineKind, type ReadyKind } from '../site/onGround'
 import { DEFAULT_SCULPTING, TOOLS } from '../site/sculpting'
 import { useView } from '../state/view'
 import { newLayer } from '../profile/newLayer'
@@ -59,7 +59,7 @@ export function useCommands(): FoundCommand[] {
     ...(Object.keys(KINDS) as OutlineKind[]).map((kind) => ({
       name: `Draw a ${KINDS[kind].name.toLowerCase()}`, also: 'outline line path ' + KINDS[kind].hint, run: () => ui.set({ station: 'site', drawing: { what: 'outline', kind }, sculpting: null, chosen: null }),
     })),
-    ...(Object.keys(SHAPES) as ShapeKind[]).map((kind) => ({
+    ...(Object.keys(SHAPES) as ReadyKind[]).map((kind) => ({
       name: `Set up a ${SHAPES[kind].name.toLowerCase()}`, also: 'obstacle building add', run: () => ui.set({ station: 'site', drawing: { what: 'obstacle', kind }, sculpting: null, chosen: null }),
     })),
     ...TOOLS.map((t) => ({

@@ -25,7 +25,7 @@ export function DrawLine({ drawing }: { drawing: Drawing }) {
       run({ do: 'put_outline', value })
       set({ drawing: null, chosen: { what: 'outline', id: value.id } })
     } else {
-      const value = newObstacle(drawing.kind, line, freshId(obstacles), obstacles)
+      const value = newObstacle(drawing.kind, line, freshId(obstacles), obstacles, drawing)
       run({ do: 'put_obstacle', value })
       set({ drawing: null, chosen: { what: 'obstacle', id: value.id } })
     }

@@ -1,5 +1,6 @@
 //! What lies on a ground: sculpting strokes, outlines, obstacles.
 
+use super::document::BlobId;
 use serde::{Deserialize, Serialize};
 
 #[cfg(feature = "openapi")]
@@ -146,6 +147,15 @@ pub enum Shape {
         /// Depth of one.
         tread_m: f32,
     },
+    /// A mesh from an uploaded file.
+    Mesh {
+        /// The file itself.
+        blob: BlobId,
+        /// What the file was called.
+        name: String,
+        /// How it is read.
+        placing: MeshPlacing,
+    },
     /// A boulder.
     Boulder {
         /// Across.
@@ -153,6 +163,32 @@ pub enum Shape {
         /// Which individual, 0 to 5.
         form: u16,
     },
+}
+
+/// The upright axis of a mesh file.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum UpAxis {
+    /// As here.
+    Y,
+    /// As in drawings made on the plan: Y is north.
+    Z,
+}
+
+/// How a mesh file is read.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct MeshPlacing {
+    /// Metres in one unit of the file, 0.000001 to 10000.
+    pub unit_m: f32,
+    /// The file's upright.
+    pub up: UpAxis,
+    /// Brings the middle of its base to where it stands.
+    pub recentre: bool,
+    /// Turns all faces over. A closed solid that looks inwards is turned over by itself.
+    pub turn_over: bool,
 }
 
 /// Something plants keep clear of. It stands in the view, in stills and in the handoff.

@@ -3,7 +3,7 @@
 use super::buffer::{Buffer, Target};
 use crate::{GrownLayer, Handoff};
 use glam::Vec3;
-use rookery_core::ground::{Terrain, obstacle};
+use rookery_core::ground::Terrain;
 use rookery_core::nursery::{self, Detail, Mesh, Species};
 use rookery_core::planting::Plant;
 use serde_json::{Value, json};
@@ -18,7 +18,7 @@ pub enum GlbError {
     TooLarge(u64),
 }
 
-/// Writes the ground, the obstacles that are not hidden and all plants at full detail.
+/// Writes the ground, the obstacles and all plants at full detail.
 ///
 /// # Errors
 /// [`GlbError::TooLarge`].
@@ -27,9 +27,9 @@ pub fn write_glb(handoff: &Handoff<'_>) -> Result<Vec<u8>, GlbError> {
     let ground = glb.mesh("Ground", &ground_mesh(handoff), glb_material::GROUND);
     glb.nodes.push(json!({"name": "Ground", "mesh": ground}));
     let mut top = vec![0];
-    for o in handoff.document.obstacles.iter().filter(|o| !o.hidden) {
-        let mesh = glb.mesh(&o.name, &obstacle::mesh(o, &handoff.ground.terrain), glb_material::SOLID);
-        glb.nodes.push(json!({"name": o.name, "mesh": mesh}));
+    for (name, mesh) in handoff.obstacles.iter().filter(|(_, m)| !m.indices.is_empty()) {
+        let mesh = glb.mesh(name, mesh, glb_material::SOLID);
+        glb.nodes.push(json!({"name": name, "mesh": mesh}));
         top.push(glb.nodes.len() - 1);
     }
     for grown in &handoff.layers {

@@ -26,7 +26,7 @@ pub(super) fn grow(path: &Path, out: &Path, report: Option<&Path>) -> Result<(),
     let scene = document(path)?;
     let ground = ground(path, &scene)?;
     let grown = grown(&scene, &ground, |l| l.visible)?;
-    write(out, &bytes(HandoffKind::Csv, &scene, &ground, &grown)?)?;
+    write(out, &bytes(HandoffKind::Csv, &scene, &ground, Vec::new(), &grown)?)?;
     if let Some(report) = report {
         write(report, &serde_json::to_vec_pretty(&account(&grown)).map_err(Failure::other)?)?;
     }

@@ -1,9 +1,10 @@
 //! Handing a scene file off.
 
 use super::failure::{Failure, write};
-use super::scene_file::{document, ground, grown};
+use super::scene_file::{document, ground, grown, obstacles};
 use crate::routes::{HandoffKind, handoff};
 use rookery_core::ground::GroundModel;
+use rookery_core::nursery::Mesh;
 use rookery_core::planting::Growth;
 use rookery_core::scene::{Document, Layer};
 use std::path::Path;
@@ -13,9 +14,10 @@ pub(super) fn bytes(
     kind: HandoffKind,
     scene: &Document,
     ground: &GroundModel,
+    obstacles: Vec<(String, Mesh)>,
     grown: &[(Layer, Arc<Growth>)],
 ) -> Result<Vec<u8>, Failure> {
-    handoff::write(kind, scene, ground, grown).map_err(Failure::bad)
+    handoff::write(kind, scene, ground, obstacles, grown).map_err(Failure::bad)
 }
 
 pub(super) fn export(path: &Path, to: &Path) -> Result<(), Failure> {
@@ -28,7 +30,8 @@ pub(super) fn export(path: &Path, to: &Path) -> Result<(), Failure> {
     let scene = document(path)?;
     let ground = ground(path, &scene)?;
     let grown = grown(&scene, &ground, |l| l.visible && kind != HandoffKind::Geojson)?;
-    write(to, &bytes(kind, &scene, &ground, &grown)?)?;
+    let obstacles = if kind == HandoffKind::Glb { obstacles(path, &scene, &ground)? } else { Vec::new() };
+    write(to, &bytes(kind, &scene, &ground, obstacles, &grown)?)?;
     eprintln!("written to {}", to.display());
     Ok(())
 }

@@ -8,7 +8,8 @@ use rookery_core::ground::Reading;
 use rookery_core::measure::{Cut, section as measure_section};
 use rookery_core::planting::probe as ask;
 use rookery_core::scene::blob_id;
-use rookery_formats::heightmap::{encode_ascii, inspect};
+use rookery_formats::heightmap::{HeightmapError, encode_ascii, inspect};
+use rookery_formats::mesh::{MeshError, inspect_mesh, read_mesh};
 use serde_json::json;
 use std::path::Path;
 
@@ -58,8 +59,19 @@ pub(super) fn reading(path: &Path, quantity: &str, out: Option<&Path>) -> Result
     }))
 }
 
-pub(super) fn heightmap(path: &Path) -> Result<(), Failure> {
+pub(super) fn file(path: &Path) -> Result<(), Failure> {
     let bytes = read(path)?;
-    let inspection = inspect(&bytes).map_err(|e| Failure::bad(format!("{}: {e}", path.display())))?;
-    print_json(&json!({"blob": blob_id(&bytes), "inspection": inspection}))
+    match inspect(&bytes) {
+        Ok(inspection) => print_json(&json!({"blob": blob_id(&bytes), "inspection": inspection})),
+        Err(HeightmapError::Unknown) => {
+            let mesh = read_mesh(&bytes).map_err(|e| match e {
+                MeshError::Unknown => {
+                    Failure::bad(format!("{} is neither a heightmap nor a mesh", path.display()))
+                }
+                e => Failure::bad(format!("{}: {e}", path.display())),
+            })?;
+            print_json(&json!({"blob": blob_id(&bytes), "mesh": inspect_mesh(&mesh)}))
+        }
+        Err(e) => Err(Failure::bad(format!("{}: {e}", path.display()))),
+    }
 }

@@ -102,10 +102,10 @@ enum Task {
         #[arg(long)]
         out: Option<PathBuf>,
     },
-    /// Say what a heightmap holds, and how a scene would name it (JSON).
+    /// Say what a heightmap or a mesh holds, and how a scene would name it (JSON).
     Inspect {
-        /// A PNG, TIFF, GeoTIFF or OpenEXR picture, or an ESRI ASCII grid.
-        heightmap: PathBuf,
+        /// A PNG, TIFF, GeoTIFF or OpenEXR picture, an ESRI ASCII grid, or an OBJ, PLY or GLB mesh.
+        file: PathBuf,
     },
     /// Print the OpenAPI document of the server.
     Openapi,
@@ -158,7 +158,7 @@ impl Cli {
             Task::Export { scene, to } => handoff::export(&scene, &to),
             Task::Section { scene, from, to, width } => inspect::section(&scene, &from, &to, width),
             Task::Read { scene, quantity, out } => inspect::reading(&scene, &quantity, out.as_deref()),
-            Task::Inspect { heightmap } => inspect::heightmap(&heightmap),
+            Task::Inspect { file } => inspect::file(&file),
             Task::Openapi => failure::print_json(&crate::openapi::document()),
             Task::Serve(args) => serve::serve(args),
             Task::Worker(args) => serve::worker(args),

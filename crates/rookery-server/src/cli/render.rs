@@ -2,7 +2,7 @@
 
 use super::failure::{Failure, write};
 use super::progress::ProgressLine;
-use super::scene_file::{document, ground, grown};
+use super::scene_file::{document, ground, grown, obstacles};
 use rookery_core::cancel::CancelToken;
 use rookery_core::scene::{Document, Shot, check_shot};
 use rookery_formats::picture::png_srgb8;
@@ -30,10 +30,11 @@ pub(super) fn render(
     check_shot(&shot).map_err(Failure::bad)?;
     let start = Instant::now();
     let ground = ground(path, &scene)?;
+    let obstacles = obstacles(path, &scene, &ground)?.into_iter().map(|(_, m)| m).collect();
     let grown = grown(&scene, &ground, |l| l.visible)?;
     let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
     let line = ProgressLine::new("rendering");
-    let traced = RenderScene::new(&ground, &scene.obstacles, &layers, Light::of(&shot));
+    let traced = RenderScene::new(&ground, obstacles, &layers, Light::of(&shot));
     let never = CancelToken::default();
     let film = take_shot(&traced, &shot, StillSettings::of(&shot), &never, |share| line.set(share))
         .map_err(Failure::other)?;

@@ -11,18 +11,21 @@ pub use work::{Pool, pool};
 use crate::db::{Db, blobs};
 use crate::error::ApiError;
 use rookery_core::ground::{GroundModel, Reading};
+use rookery_core::nursery::Mesh;
 use rookery_core::planting::pattern::EvenPattern;
 use rookery_core::planting::{GrowError, Growth, grow_with};
 use rookery_core::scene::{
-    Document, Ground, GroundSource, Layer, Pattern, content_key, ground_key, layer_key,
+    BlobId, Document, Ground, GroundSource, Layer, Obstacle, Pattern, Shape, content_key, ground_key,
+    layer_key, obstacle_key,
 };
-use rookery_formats::ground_model;
+use rookery_formats::{ground_model, obstacle_mesh};
 use slots::Slots;
 use std::sync::{Arc, Mutex};
 
 const GROUND_BYTES: usize = 512 << 20;
 const PLANT_BYTES: usize = 1 << 30;
 const READING_BYTES: usize = 256 << 20;
+const OBSTACLE_BYTES: usize = 256 << 20;
 /// Even patterns kept between edits of the same layer; each is 24 bytes a place.
 const EVEN_PATTERNS: usize = 6;
 
@@ -34,6 +37,7 @@ pub struct Growths {
     grounds: Slots<GroundModel>,
     plants: Slots<Growth>,
     readings: Slots<Vec<f32>>,
+    obstacles: Slots<Mesh>,
     /// Last used at the end.
     evens: Mutex<Vec<(EvenKey, Arc<tokio::sync::Mutex<EvenPattern>>)>>,
 }
@@ -45,8 +49,18 @@ impl Default for Growths {
             grounds: Slots::new(GROUND_BYTES),
             plants: Slots::new(PLANT_BYTES),
             readings: Slots::new(READING_BYTES),
+            obstacles: Slots::new(OBSTACLE_BYTES),
             evens: Mutex::default(),
         }
+    }
+}
+
+/// A stored file; none when it is not there.
+async fn stored(db: &Db, blob: &BlobId) -> Result<Option<Vec<u8>>, ApiError> {
+    match blobs::fetch(&mut db.get().await?, blob).await {
+        Ok((_, bytes)) => Ok(Some(bytes)),
+        Err(ApiError::NotFound(_)) => Ok(None),
+        Err(e) => Err(e),
     }
 }
 
@@ -77,11 +91,7 @@ impl Growths {
             }
             let file = match &ground.source {
                 GroundSource::Noise(_) => None,
-                GroundSource::Heightmap(h) => match blobs::fetch(&mut db.get().await?, &h.blob).await {
-                    Ok((_, bytes)) => Some(bytes),
-                    Err(ApiError::NotFound(_)) => None,
-                    Err(e) => return Err(e),
-                },
+                GroundSource::Heightmap(h) => stored(db, &h.blob).await?,
             };
             let ground = ground.clone();
             self.pool
@@ -124,6 +134,47 @@ impl Growths {
                 .await
         };
         self.readings.get_or_make(key, make).await
+    }
+
+    /// An obstacle where it stands. A file it names is read from the database when the mesh is not at hand.
+    ///
+    /// # Errors
+    /// When the ground cannot be made, or its file is missing or unreadable.
+    pub async fn obstacle(
+        &self,
+        db: &Db,
+        ground: &Ground,
+        obstacle: &Obstacle,
+    ) -> Result<Arc<Mesh>, ApiError> {
+        let make = async {
+            let model = self.ground(db, ground).await?;
+            let file = match &obstacle.shape {
+                Shape::Mesh { blob, .. } => stored(db, blob).await?,
+                _ => None,
+            };
+            let obstacle = obstacle.clone();
+            self.pool
+                .run(move |_| {
+                    let mesh = obstacle_mesh(&obstacle, &model.terrain, |_| file)?;
+                    let bytes = mesh.positions.len() * 36 + mesh.indices.len() * 4;
+                    Ok((mesh, bytes))
+                })
+                .await
+        };
+        self.obstacles.get_or_make(obstacle_key(ground_key(ground), obstacle), make).await
+    }
+
+    /// The obstacles of a scene that are not hidden, by name, where they stand.
+    ///
+    /// # Errors
+    /// When one of them cannot be made.
+    pub async fn standing(&self, db: &Db, document: &Document) -> Result<Vec<(String, Mesh)>, ApiError> {
+        let mut out = Vec::new();
+        for o in document.obstacles.iter().filter(|o| !o.hidden) {
+            let mesh = self.obstacle(db, &document.ground, o).await?;
+            out.push((o.name.clone(), Mesh::clone(&mesh)));
+        }
+        Ok(out)
     }
 
     /// The plants of a layer. When the caller goes away, so does the work.

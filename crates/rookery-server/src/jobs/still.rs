@@ -29,13 +29,14 @@ pub(super) async fn take(
     let start = Instant::now();
     let document = stills::document(&app.db, still).await?;
     let ground = app.growths.ground(&app.db, &document.ground).await?;
+    let obstacles = app.growths.standing(&app.db, &document).await?.into_iter().map(|(_, m)| m).collect();
     let mut grown = Vec::new();
     for layer in document.layers.iter().filter(|l| l.visible) {
         grown.push((layer.clone(), app.growths.plants(&app.db, &document, layer).await?));
     }
     pool.run(move |_| {
         let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
-        let scene = RenderScene::new(&ground, &document.obstacles, &layers, Light::of(&shot));
+        let scene = RenderScene::new(&ground, obstacles, &layers, Light::of(&shot));
         let film = take_shot(&scene, &shot, StillSettings::of(&shot), &cancel, |share| progress.set(share))
             .map_err(|e| ApiError::Internal(e.to_string()))?;
         let png = png_srgb8(film.width_px, film.height_px, &film.to_srgb8())

@@ -10,6 +10,7 @@ use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
 use rookery_core::scene::{BlobId, HeightmapFormat, Outline};
 use rookery_formats::heightmap::{Inspection, inspect};
+use rookery_formats::mesh::{MeshInspection, inspect_mesh, read_mesh};
 use rookery_formats::outlines::read_outlines;
 use serde::Serialize;
 
@@ -40,6 +41,29 @@ pub async fn upload_heightmap(
     };
     let blob = blobs::keep(&mut app.db.get().await?, media, &bytes).await?;
     Ok((StatusCode::CREATED, Json(HeightmapView { blob, inspection })))
+}
+
+/// An uploaded mesh.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct MeshView {
+    /// Its name, for an obstacle's shape.
+    pub blob: BlobId,
+    /// What it holds.
+    pub inspection: MeshInspection,
+}
+
+/// Reads a mesh (OBJ, PLY or GLB), says what it holds and what is odd about it, and keeps it. No scene is changed.
+#[utoipa::path(post, path = "/api/meshes", tag = "files",
+    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
+    responses((status = 201, body = MeshView), (status = 413, body = ErrorBody), (status = 422, body = ErrorBody)))]
+pub async fn upload_mesh(
+    State(app): State<App>,
+    Upload(bytes): Upload,
+) -> Result<(StatusCode, Json<MeshView>), ApiError> {
+    let read = bytes.clone();
+    let inspection = app.growths.pool().run(move |_| Ok(inspect_mesh(&read_mesh(&read)?))).await?;
+    let blob = blobs::keep(&mut app.db.get().await?, "application/octet-stream", &bytes).await?;
+    Ok((StatusCode::CREATED, Json(MeshView { blob, inspection })))
 }
 
 /// Reads the lines of a GeoJSON file or an SVG drawing as outlines, numbered from 1. No scene is changed and nothing is kept.

@@ -8,6 +8,7 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use rookery_core::ground::GroundModel;
+use rookery_core::nursery::Mesh;
 use rookery_core::planting::Growth;
 use rookery_core::scene::{Document, Layer};
 use rookery_formats::gltf::write_glb;
@@ -40,10 +41,11 @@ pub fn write(
     kind: HandoffKind,
     document: &Document,
     ground: &GroundModel,
+    obstacles: Vec<(String, Mesh)>,
     grown: &[(Layer, Arc<Growth>)],
 ) -> Result<Vec<u8>, ApiError> {
     let layers = grown.iter().map(|(layer, g)| GrownLayer { layer, plants: &g.plants }).collect();
-    let handoff = Handoff { document, ground, layers };
+    let handoff = Handoff { document, ground, obstacles, layers };
     match kind {
         HandoffKind::Glb => Ok(write_glb(&handoff)?),
         HandoffKind::Csv => {
@@ -69,6 +71,10 @@ pub async fn hand_off(
 ) -> Result<impl IntoResponse, ApiError> {
     let document = scenes::fetch(&app.db, scene).await?.document;
     let ground = app.growths.ground(&app.db, &document.ground).await?;
+    let mut obstacles = Vec::new();
+    if kind == HandoffKind::Glb {
+        obstacles = app.growths.standing(&app.db, &document).await?;
+    }
     let mut grown = Vec::new();
     if matches!(kind, HandoffKind::Glb | HandoffKind::Csv) {
         for layer in document.layers.iter().filter(|l| l.visible) {
@@ -82,7 +88,7 @@ pub async fn hand_off(
         HandoffKind::Geojson => ("application/geo+json", "geojson"),
     };
     let name = format!("attachment; filename=\"{}.{ending}\"", file_stem(&document.name));
-    let bytes = app.growths.pool().run(move |_| write(kind, &document, &ground, &grown)).await?;
+    let bytes = app.growths.pool().run(move |_| write(kind, &document, &ground, obstacles, &grown)).await?;
     Ok(([(header::CONTENT_TYPE, media.to_owned()), (header::CONTENT_DISPOSITION, name)], bytes))
 }
 

@@ -2,11 +2,12 @@
 
 use super::scenes::SceneView;
 use crate::app::App;
+use crate::db::blobs;
 use crate::db::scenes::{Wish, carry_out};
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path};
 use axum::extract::State;
-use rookery_core::scene::{Command, GroundEdit, GroundSource};
+use rookery_core::scene::{BlobId, Command, GroundEdit, GroundSource, Shape};
 use serde::Deserialize;
 use uuid::Uuid;
 
@@ -49,6 +50,9 @@ pub async fn run_command(
         rookery_core::scene::check_ground(&ground)?;
         app.growths.ground(&app.db, &ground).await?;
     }
+    for file in new_meshes(&request.command) {
+        blobs::fetch(&mut app.db.get().await?, file).await?;
+    }
     let wish = Wish::Do { command: request.command, gesture };
     Ok(Json(carry_out(&app.db, scene, request.expected_seq, wish).await?.into()))
 }
@@ -61,6 +65,18 @@ fn new_ground(command: &Command) -> Option<&GroundSource> {
         }
         Command::All { commands } => commands.iter().rev().find_map(new_ground),
         _ => None,
+    }
+}
+
+/// The files of the meshes that a command sets up.
+fn new_meshes(command: &Command) -> Vec<&BlobId> {
+    match command {
+        Command::PutObstacle { value, .. } => match &value.shape {
+            Shape::Mesh { blob, .. } => vec![blob],
+            _ => Vec::new(),
+        },
+        Command::All { commands } => commands.iter().flat_map(new_meshes).collect(),
+        _ => Vec::new(),
     }
 }
 

@@ -46,6 +46,8 @@ use tower_http::trace::TraceLayer;
 
 /// Largest upload, bytes.
 pub const UPLOAD_BYTES: usize = 64 << 20;
+/// Largest mesh, bytes.
+pub const MESH_BYTES: usize = 256 << 20;
 /// Largest other request, bytes.
 const BODY_BYTES: usize = 1 << 20;
 /// Longest time to an answer's first byte. Stills and the like are jobs and do not wait for it.
@@ -58,6 +60,10 @@ pub fn router(app: App) -> Router {
         .route("/api/outlines", post(blobs::read_outline_file))
         .layer(DefaultBodyLimit::disable())
         .layer(RequestBodyLimitLayer::new(UPLOAD_BYTES));
+    let meshes = Router::new()
+        .route("/api/meshes", post(blobs::upload_mesh))
+        .layer(DefaultBodyLimit::disable())
+        .layer(RequestBodyLimitLayer::new(MESH_BYTES));
     let api = Router::new()
         .route("/api/health", get(scenes::health))
         .route("/api/openapi.json", get(web::openapi))
@@ -91,6 +97,7 @@ pub fn router(app: App) -> Router {
         .and(NotForContentType::IMAGES)
         .and(NotForContentType::SSE);
     uploads
+        .merge(meshes)
         .merge(api)
         .fallback(web::asset)
         .layer(from_fn(guard::own_pages_only))

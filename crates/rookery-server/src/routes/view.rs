@@ -7,7 +7,7 @@ use crate::extract::Path;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
-use rookery_core::ground::{Reading, obstacle};
+use rookery_core::ground::Reading;
 use rookery_core::scene::{ObstacleId, ground_key, obstacle_key};
 use rookery_formats::view::{encode_ground, encode_mesh, encode_reading};
 use uuid::Uuid;
@@ -69,10 +69,7 @@ pub async fn get_obstacle(
     if obstacle_key(ground_key(&document.ground), found).to_string() != key {
         return Err(ApiError::Outdated("obstacle"));
     }
-    let ground = app.growths.ground(&app.db, &document.ground).await?;
-    let found = found.clone();
-    let bytes =
-        app.growths.pool().run(move |_| Ok(encode_mesh(&obstacle::mesh(&found, &ground.terrain)))).await?;
+    let mesh = app.growths.obstacle(&app.db, &document.ground, found).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
-    Ok((headers, bytes))
+    Ok((headers, encode_mesh(&mesh)))
 }

@@ -188,6 +188,40 @@ async fn outlines_go_out_as_geojson_and_come_back() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_mesh_is_looked_over_and_becomes_an_obstacle_when_asked_for() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let file = include_bytes!("../../../rookery-formats/tests/data/two.obj").to_vec();
+    let (status, read) = stage.upload("/api/meshes", file).await;
+    assert_eq!((status, &read["inspection"]["triangles"]), (StatusCode::CREATED, &json!(268)));
+    assert_eq!(
+        read["inspection"]["parts"][0],
+        json!({"name": "Ring", "material": "lichen", "triangles": 256})
+    );
+    let put = |blob: &Value| {
+        json!({"do": "put_obstacle", "value": {"id": 9, "name": "Ring", "x_m": 40.0, "z_m": 60.0, "lift_m": 0.0,
+            "on_ground": true, "turn_deg": 0.0, "scale": 1.0, "hidden": false, "shape": {"kind": "mesh", "blob": blob,
+            "name": "two.obj", "placing": {"unit_m": 0.5, "up": "y", "recentre": true, "turn_over": false}}}})
+    };
+    let (status, changed) = stage.command(&scene, put(&read["blob"])).await;
+    assert_eq!(status, StatusCode::OK, "{changed}");
+    let key = changed["obstacles"][2]["mesh_key"].as_str().unwrap();
+    let path = format!("/api/scenes/{}/obstacles/9/mesh/{key}", scene["id"].as_str().unwrap());
+    let (status, bytes) = stage.bytes(&path).await;
+    assert_eq!((status, &head(&bytes)["triangles"]), (StatusCode::OK, &json!(268)));
+    let (status, glb) =
+        stage.bytes(&format!("/api/scenes/{}/handoff/glb", scene["id"].as_str().unwrap())).await;
+    assert!(status == StatusCode::OK && glb.windows(6).any(|w| w == b"\"Ring\""));
+    // A mesh whose file is not there never gets into the document.
+    let (status, body) = stage.command(&changed, put(&json!("0".repeat(64)))).await;
+    assert_eq!((status, &body["message"]), (StatusCode::NOT_FOUND, &json!("there is no such file")));
+    let (status, body) = stage.upload("/api/meshes", b"v 0 0 0\nf 1 2 3\n".to_vec()).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(body["message"], "line 2: a corner names vertex 2, but there are 1 so far");
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn an_amount_beyond_memory_is_refused_before_it_is_tried() {
     let stage = Stage::new().await;
     let scene = stage.scene().await;

@@ -39,6 +39,7 @@ export function ObstacleFields({ obstacle: o }: { obstacle: Obstacle }) {
   const shape = o.shape as Shape & Record<string, number>
   return (
     <div className="flex flex-col gap-2 px-2 pb-2">
+      {o.shape.kind === 'mesh' && <p className="truncate text-xs text-soft">{o.shape.name}</p>}
       <div className="grid grid-cols-3 gap-1.5">
         {Object.entries(MEASURES).filter(([key]) => key in shape).map(([key, f]) => (
           <NumberField

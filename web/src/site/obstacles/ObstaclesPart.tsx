@@ -7,7 +7,8 @@ import { IconButton } from '../../ui/IconButton'
 import { MENU, MENU_ITEM } from '../../ui/menu'
 import { Part } from '../../ui/Part'
 import { TextField } from '../../ui/TextField'
-import { SHAPES, type ShapeKind } from '../onGround'
+import { SHAPES, shapeName, type ReadyKind } from '../onGround'
+import { MeshImport } from './MeshImport'
 import { ObstacleFields } from './ObstacleFields'
 
 /** What stands on the ground and plants keep clear of. */
@@ -28,7 +29,7 @@ export function ObstaclesPart() {
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className={MENU} align="start" sideOffset={4}>
-            {(Object.keys(SHAPES) as ShapeKind[]).map((kind) => (
+            {(Object.keys(SHAPES) as ReadyKind[]).map((kind) => (
               <DropdownMenu.Item
                 key={kind}
                 className={MENU_ITEM}
@@ -40,6 +41,7 @@ export function ObstaclesPart() {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      <MeshImport />
       <ul className="mt-2 -ml-1">
         {obstacles.map((o) => (
           <li key={o.id} className={`rounded-md ${o.id === open?.id ? 'bg-thrift-wash' : 'hover:bg-well'}`}>
@@ -50,7 +52,7 @@ export function ObstaclesPart() {
                 className="w-24 shrink-0 truncate text-left text-xs text-soft"
                 onClick={() => set({ chosen: o.id === open?.id ? null : { what: 'obstacle', id: o.id } })}
               >
-                {SHAPES[o.shape.kind].name}
+                {shapeName(o.shape.kind)}
               </button>
               <TextField label="Name of the obstacle" className="h-6 flex-1" value={o.name} onCommit={(name) => run({ do: 'put_obstacle', value: { ...o, name } })} />
               <IconButton icon={o.hidden ? EyeOff : Eye} label={o.hidden ? `Show ${o.name}` : `Hide ${o.name}`} onClick={() => run({ do: 'put_obstacle', value: { ...o, hidden: !o.hidden } })} />

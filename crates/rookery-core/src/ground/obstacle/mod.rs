@@ -15,8 +15,9 @@ use solid::Solid;
 const FOOT_M: f32 = 2.5;
 
 /// The mesh of an obstacle in the scene's own frame, where the obstacle stands. The same settings on the same ground
-/// give the same mesh.
-pub fn mesh(obstacle: &Obstacle, terrain: &Terrain) -> Mesh {
+/// give the same mesh. `imported` is the mesh of the file that a [`Shape::Mesh`] names, in metres with Y up; other shapes
+/// do not need it.
+pub fn mesh(obstacle: &Obstacle, terrain: &Terrain, imported: Option<&Mesh>) -> Mesh {
     let stand = Stand::new(obstacle, terrain);
     match &obstacle.shape {
         Shape::Box { width_m, depth_m, height_m } => {
@@ -36,6 +37,7 @@ pub fn mesh(obstacle: &Obstacle, terrain: &Terrain) -> Mesh {
         Shape::Steps { width_m, count, rise_m, tread_m } => {
             stand.put(steps::build(*width_m, *count, *rise_m, *tread_m))
         }
+        Shape::Mesh { .. } => imported.map_or_else(Mesh::default, |m| stand.put(m.clone())),
         Shape::Boulder { size_m, form } => stand.put(boulder(*size_m, *form)),
         Shape::Wall { points, height_m, thickness_m } => {
             wall::build(points, *height_m, *thickness_m, obstacle.id.0, &stand, terrain)
@@ -147,7 +149,7 @@ mod tests {
     #[test]
     fn every_shape_is_sound_and_looks_outwards() {
         for shape in shapes() {
-            let mesh = mesh(&obstacle(shape.clone()), &terrain());
+            let mesh = mesh(&obstacle(shape.clone()), &terrain(), None);
             assert!(mesh.triangles() > 10, "{shape:?}");
             assert!(mesh.indices.iter().all(|i| (*i as usize) < mesh.positions.len()));
             assert!(mesh.positions.iter().all(|p| p.is_finite()));
@@ -160,7 +162,7 @@ mod tests {
     #[test]
     fn a_block_has_its_size_and_stands_on_the_ground_turned_clockwise() {
         let o = obstacle(Shape::Box { width_m: 2.0, depth_m: 4.0, height_m: 1.5 });
-        let mesh = mesh(&o, &terrain());
+        let mesh = mesh(&o, &terrain(), None);
         assert!((volume(&mesh) - 2.0 * 4.0 * (1.5 + FOOT_M)).abs() < 1e-2);
         let top = mesh.positions.iter().map(|p| p.y).fold(f32::MIN, f32::max);
         assert!((top - (terrain().height_at(3.0, -4.0) + 1.5)).abs() < 1e-4);
@@ -179,7 +181,7 @@ mod tests {
     fn a_wall_follows_the_ground_and_stays_within_its_height() {
         let t = terrain();
         let o = obstacle(shapes().remove(2));
-        for p in &mesh(&o, &t).positions {
+        for p in &mesh(&o, &t, None).positions {
             let above = p.y - t.height_at(p.x, p.z);
             assert!((-1.0..1.45).contains(&above), "{above}");
         }

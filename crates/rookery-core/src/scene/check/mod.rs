@@ -128,6 +128,13 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     each(&document.shots, "shot", |s| s.id.0, shot)
 }
 
+fn blob(id: &BlobId) -> Result<(), Refusal> {
+    if id.0.len() == 64 && id.0.bytes().all(|b| b.is_ascii_hexdigit()) {
+        return Ok(());
+    }
+    Err(Refusal::BadBlob { id: id.0.chars().take(80).collect() })
+}
+
 /// Checks every item, and that no two have the same id.
 fn each<T>(
     items: &[T],
@@ -174,9 +181,7 @@ pub fn ground(ground: &Ground) -> Result<(), Refusal> {
             within("the number of heights along a side", n.samples as f32, 33.0, 4096.0, "")
         }
         GroundSource::Heightmap(h) => {
-            if h.blob.0.len() != 64 || !h.blob.0.bytes().all(|b| b.is_ascii_hexdigit()) {
-                return Err(Refusal::BadBlob { id: h.blob.0.chars().take(80).collect() });
-            }
+            blob(&h.blob)?;
             name("the file's name", &h.name)?;
             within("the width of the ground", h.width_m, 1.0, 20_000.0, " m")?;
             within("the depth of the ground", h.depth_m, 1.0, 20_000.0, " m")?;

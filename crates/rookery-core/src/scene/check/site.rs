@@ -66,6 +66,11 @@ pub(in crate::scene) fn obstacle(o: &Obstacle) -> Result<(), Refusal> {
             within("the number of steps", *count as f32, 1.0, 200.0, "")?;
             [width_m, rise_m, tread_m].into_iter().try_for_each(length)
         }
+        Shape::Mesh { blob, name: file, placing } => {
+            super::blob(blob)?;
+            name("the file's name", file)?;
+            within("the unit of a mesh", placing.unit_m, 1e-6, 10_000.0, " m")
+        }
         Shape::Boulder { size_m, form } => {
             within("the form of a boulder", f32::from(*form), 0.0, 5.0, "")?;
             length(size_m)

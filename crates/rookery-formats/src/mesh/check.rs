@@ -1,0 +1,193 @@
+//! What a mesh holds and what is odd about it, before it is used.
+
+use super::MeshFile;
+use glam::{DVec3, Vec3};
+use serde::Serialize;
+use std::collections::{BTreeSet, HashMap};
+
+/// A part of a mesh file.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PartInspection {
+    /// What the file calls it; empty when it does not.
+    pub name: String,
+    /// The material its faces name.
+    pub material: String,
+    /// Its triangles.
+    pub triangles: usize,
+}
+
+/// Something odd about a mesh.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(tag = "finding", rename_all = "snake_case")]
+pub enum MeshFinding {
+    /// Faces without an area; they are left out.
+    Degenerate {
+        /// How many.
+        count: usize,
+    },
+    /// Faces that are there twice.
+    Duplicate {
+        /// How many too many.
+        count: usize,
+    },
+    /// Neighbouring faces that look to opposite sides.
+    Flipped {
+        /// Edges at which they meet.
+        edges: usize,
+    },
+    /// A closed solid that looks inwards; it is turned over.
+    InsideOut,
+    /// Edges with a face on one side only: not a closed solid.
+    Open {
+        /// How many.
+        edges: usize,
+    },
+    /// So large that its unit is more likely millimetres or centimetres than metres.
+    TooLarge,
+    /// So small that its unit is more likely kilometres, or inches of a model.
+    TooSmall,
+    /// It lies far from its own origin, many times its size.
+    FarOff,
+    /// It is wider from south to north than it is high and flat to the north: Z may be its upright.
+    MaybeZUp,
+}
+
+/// What a mesh file holds.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct MeshInspection {
+    /// Vertices.
+    pub vertices: usize,
+    /// Triangles.
+    pub triangles: usize,
+    /// Lowest corner, in the file's own unit and axes.
+    pub low: [f32; 3],
+    /// Highest corner.
+    pub high: [f32; 3],
+    /// Its parts.
+    pub parts: Vec<PartInspection>,
+    /// What is odd about it.
+    pub findings: Vec<MeshFinding>,
+}
+
+/// Looks a mesh over.
+pub fn inspect_mesh(mesh: &MeshFile) -> MeshInspection {
+    let corners = || mesh.parts.iter().flat_map(|p| &p.indices).map(|i| mesh.positions[*i as usize]);
+    let (low, high) = corners().fold((Vec3::INFINITY, Vec3::NEG_INFINITY), |(l, h), p| (l.min(p), h.max(p)));
+    let parts = mesh
+        .parts
+        .iter()
+        .map(|p| PartInspection {
+            name: p.name.clone(),
+            material: p.material.clone(),
+            triangles: p.indices.len() / 3,
+        })
+        .collect();
+    MeshInspection {
+        vertices: mesh.positions.len(),
+        triangles: mesh.triangles(),
+        low: low.to_array(),
+        high: high.to_array(),
+        parts,
+        findings: findings(mesh, low, high),
+    }
+}
+
+fn findings(mesh: &MeshFile, low: Vec3, high: Vec3) -> Vec<MeshFinding> {
+    let mut out = Vec::new();
+    let faces = Faces::of(mesh);
+    if faces.degenerate > 0 {
+        out.push(MeshFinding::Degenerate { count: faces.degenerate });
+    }
+    if faces.duplicate > 0 {
+        out.push(MeshFinding::Duplicate { count: faces.duplicate });
+    }
+    if faces.flipped > 0 {
+        out.push(MeshFinding::Flipped { edges: faces.flipped });
+    }
+    if faces.open > 0 {
+        out.push(MeshFinding::Open { edges: faces.open });
+    } else if faces.flipped == 0 && volume(mesh) < 0.0 {
+        out.push(MeshFinding::InsideOut);
+    }
+    let size = (high - low).max_element();
+    if size > 2000.0 {
+        out.push(MeshFinding::TooLarge);
+    } else if size < 0.02 {
+        out.push(MeshFinding::TooSmall);
+    }
+    if ((low + high) * 0.5).length() > size * 20.0 {
+        out.push(MeshFinding::FarOff);
+    }
+    let extent = high - low;
+    if low.z.abs() < extent.z * 0.02 && low.y.abs() > extent.y * 0.2 && extent.z > 0.0 {
+        out.push(MeshFinding::MaybeZUp);
+    }
+    out
+}
+
+/// Whether a mesh is a closed solid that looks inwards.
+pub(super) fn inside_out(mesh: &MeshFile) -> bool {
+    let faces = Faces::of(mesh);
+    faces.open == 0 && faces.flipped == 0 && volume(mesh) < 0.0
+}
+
+#[derive(Default)]
+struct Faces {
+    degenerate: usize,
+    duplicate: usize,
+    flipped: usize,
+    open: usize,
+}
+
+impl Faces {
+    fn of(mesh: &MeshFile) -> Self {
+        let mut out = Self::default();
+        // Vertices at one place are one: files often repeat them along seams.
+        let mut known: HashMap<[u32; 3], u32> = HashMap::with_capacity(mesh.positions.len());
+        let welded: Vec<u32> = (0..)
+            .zip(&mesh.positions)
+            .map(|(i, p)| *known.entry((*p + Vec3::ZERO).to_array().map(f32::to_bits)).or_insert(i))
+            .collect();
+        let mut seen = BTreeSet::new();
+        // For each edge, low end first: how often it is walked upwards and downwards.
+        let mut edges: HashMap<(u32, u32), [u32; 2]> = HashMap::with_capacity(mesh.triangles() * 2);
+        for t in mesh.parts.iter().flat_map(|p| p.indices.chunks_exact(3)) {
+            let t = [0, 1, 2].map(|i| welded[t[i] as usize]);
+            let [a, b, c] = t.map(|i| mesh.positions[i as usize]);
+            if t[0] == t[1] || t[1] == t[2] || t[2] == t[0] || (b - a).cross(c - a).length_squared() <= 0.0 {
+                out.degenerate += 1;
+                continue;
+            }
+            let mut sorted = t;
+            sorted.sort_unstable();
+            if !seen.insert(sorted) {
+                out.duplicate += 1;
+                continue;
+            }
+            for (from, to) in [(t[0], t[1]), (t[1], t[2]), (t[2], t[0])] {
+                edges.entry((from.min(to), from.max(to))).or_default()[usize::from(from > to)] += 1;
+            }
+        }
+        // Counting does not depend on the order.
+        for [up, down] in edges.into_values() {
+            match (up, down) {
+                (1, 1) => {}
+                (1, 0) | (0, 1) => out.open += 1,
+                (2, 0) | (0, 2) => out.flipped += 1,
+                _ => {}
+            }
+        }
+        out
+    }
+}
+
+/// The volume inside, from the divergence theorem; below zero when faces look inwards.
+fn volume(mesh: &MeshFile) -> f64 {
+    let middle = mesh.positions.first().map_or(DVec3::ZERO, |p| p.as_dvec3());
+    let at = |i: u32| mesh.positions[i as usize].as_dvec3() - middle;
+    let faces = mesh.parts.iter().flat_map(|p| p.indices.chunks_exact(3));
+    faces.map(|t| at(t[0]).dot(at(t[1]).cross(at(t[2])))).sum::<f64>() / 6.0
+}

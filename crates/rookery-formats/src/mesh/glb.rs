@@ -1,0 +1,114 @@
+//! GLB: the triangles of the default scene, through the `gltf` crate, with the transforms of their nodes.
+
+use super::{Builder, MOST_TRIANGLES, MOST_VERTICES, MeshError, MeshFile};
+use glam::{Mat4, Vec3};
+use gltf::mesh::Mode;
+use gltf::{Gltf, Node};
+
+/// Nodes below one another, at most.
+const MOST_DEPTH: usize = 64;
+
+pub(super) fn read(bytes: &[u8]) -> Result<MeshFile, MeshError> {
+    let bad = |e: &dyn std::fmt::Display| MeshError::BadGlb(e.to_string());
+    let file = Gltf::from_slice(bytes).map_err(|e| bad(&e))?;
+    let blob = file.blob.as_deref().unwrap_or_default();
+    for buffer in file.buffers() {
+        if !matches!(buffer.source(), gltf::buffer::Source::Bin) {
+            return Err(bad(&"its numbers lie in other files; save it with everything inside"));
+        }
+        if buffer.length() > blob.len() {
+            return Err(bad(&format!(
+                "it states {} bytes of numbers and has {}",
+                buffer.length(),
+                blob.len()
+            )));
+        }
+    }
+    check_accessors(&file, blob.len())?;
+    let scene =
+        file.default_scene().or_else(|| file.scenes().next()).ok_or_else(|| bad(&"it has no scene"))?;
+    let mut builder = Builder::default();
+    for node in scene.nodes() {
+        walk(&node, Mat4::IDENTITY, 0, blob, &mut builder)?;
+    }
+    Ok(builder.mesh)
+}
+
+/// Every accessor lies within its view and every view within the numbers, so that none of them can be read beyond.
+fn check_accessors(file: &Gltf, length: usize) -> Result<(), MeshError> {
+    for view in file.views() {
+        if view.offset().saturating_add(view.length()) > length {
+            return Err(MeshError::BadGlb(format!("view {} reaches beyond the end", view.index())));
+        }
+    }
+    for accessor in file.accessors() {
+        let number = accessor.index();
+        if accessor.sparse().is_some() {
+            return Err(MeshError::BadGlb(format!("accessor {number} is sparse; save it without")));
+        }
+        let Some(view) = accessor.view() else {
+            return Err(MeshError::BadGlb(format!("accessor {number} has no numbers")));
+        };
+        let stride = view.stride().unwrap_or(accessor.size()).max(1);
+        let last = accessor.count().saturating_sub(1).saturating_mul(stride);
+        let end = accessor.offset().saturating_add(last).saturating_add(accessor.size());
+        if accessor.count() > 0 && end > view.length() {
+            return Err(MeshError::BadGlb(format!("accessor {number} reaches beyond its view")));
+        }
+    }
+    Ok(())
+}
+
+fn walk(
+    node: &Node<'_>,
+    above: Mat4,
+    depth: usize,
+    blob: &[u8],
+    builder: &mut Builder,
+) -> Result<(), MeshError> {
+    if depth > MOST_DEPTH {
+        return Err(MeshError::BadGlb(format!("its nodes are nested more than {MOST_DEPTH} deep")));
+    }
+    let place = above * Mat4::from_cols_array_2d(&node.transform().matrix());
+    if let Some(mesh) = node.mesh() {
+        for primitive in mesh.primitives().filter(|p| p.mode() == Mode::Triangles) {
+            let reader = primitive.reader(|_| Some(blob));
+            let Some(positions) = reader.read_positions() else { continue };
+            let first = builder.mesh.positions.len();
+            let count = primitive.get(&gltf::Semantic::Positions).map_or(0, |a| a.count());
+            if first + count > MOST_VERTICES {
+                return Err(MeshError::TooMuch { what: "vertices", limit: MOST_VERTICES });
+            }
+            for p in positions {
+                let p = place.transform_point3(Vec3::from(p));
+                if !p.is_finite() {
+                    return Err(MeshError::BadGlb("a vertex is not a finite number".to_owned()));
+                }
+                builder.vertex(p)?;
+            }
+            let count = builder.mesh.positions.len() - first;
+            let name = node.name().or(mesh.name()).unwrap_or_default();
+            builder.part(name, primitive.material().name().unwrap_or_default())?;
+            let corners: Vec<u32> = match reader.read_indices() {
+                Some(list) => list.into_u32().take(MOST_TRIANGLES * 3 + 3).collect(),
+                None => (0..count as u32).collect(),
+            };
+            // A mirrored node turns its faces over.
+            let mirrored = place.determinant() < 0.0;
+            for t in corners.chunks_exact(3) {
+                if t.iter().any(|i| *i as usize >= count) {
+                    return Err(MeshError::BadGlb(format!(
+                        "a triangle names vertex {} of {count}",
+                        t.iter().max().unwrap_or(&0)
+                    )));
+                }
+                let t = [t[0], t[1], t[2]].map(|i| i + first as u32);
+                builder.face(&if mirrored { [t[0], t[2], t[1]] } else { t })?;
+            }
+        }
+    }
+    for child in node.children() {
+        walk(&child, place, depth + 1, blob, builder)?;
+    }
+    Ok(())
+}

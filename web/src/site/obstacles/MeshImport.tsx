@@ -1,0 +1,103 @@
+import { FileUp, TriangleAlert } from 'lucide-react'
+import { useId, useState } from 'react'
+import { failure, type Schemas } from '../../api/client'
+import { useUi } from '../../state/ui'
+import { Button } from '../../ui/Button'
+import { Choice } from '../../ui/Choice'
+import { Switch } from '../../ui/Switch'
+import { showCount, showNumber } from '../../ui/parse'
+import { UNITS, findingWords, sizeOf, type Placing } from './findings'
+
+const MOST_BYTES = 256 * 1024 * 1024
+const USUAL: Placing = { unit_m: 1, up: 'y', recentre: true, turn_over: false }
+
+/** Brings a mesh as an obstacle: first it is looked over, then placed by a click. */
+export function MeshImport() {
+  const set = useUi((s) => s.set)
+  const id = useId()
+  const [busy, setBusy] = useState(false)
+  const [problem, setProblem] = useState<string | null>(null)
+  const [read, setRead] = useState<{ name: string; view: Schemas['MeshView'] } | null>(null)
+  const [placing, setPlacing] = useState(USUAL)
+
+  const bring = async (file: File) => {
+    setBusy(true)
+    setProblem(null)
+    setRead(null)
+    setPlacing(USUAL)
+    try {
+      if (file.size > MOST_BYTES) throw new Error(`It has ${showNumber(file.size / 1048576, 0)} MB; the limit is 256 MB.`)
+      const response = await fetch('/api/meshes', { method: 'POST', body: file, headers: { 'content-type': 'application/octet-stream' } })
+      const body = await response.json().catch(() => null)
+      if (!response.ok) throw failure(body, response.status)
+      setRead({ name: file.name.slice(0, 80), view: body as Schemas['MeshView'] })
+    } catch (e) {
+      setProblem(e instanceof Error ? e.message : String(e))
+    } finally {
+      setBusy(false)
+    }
+  }
+  const place = () => {
+    const shape = { kind: 'mesh' as const, blob: read!.view.blob, name: read!.name, placing }
+    set({ drawing: { what: 'obstacle', kind: 'mesh', shape, name: read!.name.replace(/\.[^.]*$/, '') || 'Mesh' }, sculpting: null, probing: false, chosen: null })
+    setRead(null)
+  }
+  const found = read?.view.inspection
+  const size = found && sizeOf(found, placing)
+
+  return (
+    <div className="mt-2">
+      <label htmlFor={id} className="inline-flex h-7 cursor-pointer items-center gap-1.5 rounded-md px-2 text-soft hover:bg-well hover:text-ink" title="OBJ, PLY or GLB, up to 256 MB and 6 million triangles">
+        <FileUp size={13} aria-hidden />
+        {busy ? 'Looking it over…' : 'From a mesh file'}
+      </label>
+      <input id={id} type="file" accept=".obj,.ply,.glb" disabled={busy} data-testid="mesh-file" className="sr-only"
+        onChange={(e) => {
+          const file = e.currentTarget.files?.[0]
+          e.currentTarget.value = ''
+          if (file) void bring(file)
+        }}
+      />
+      {problem && (
+        <p role="alert" data-testid="mesh-problem" className="mt-1 rounded bg-iron-wash px-2 py-1.5">
+          <span className="font-medium">This file was not taken; nothing was changed.</span> {problem}
+        </p>
+      )}
+      {read && found && size && (
+        <div className="mt-1 flex flex-col gap-2 rounded-md border border-dashed border-rule p-3" data-testid="mesh-read">
+          <p>
+            <span className="font-medium">{read.name}</span>: {showCount(found.triangles)} triangles
+            {found.parts.length > 1 && ` in ${found.parts.length} parts (${found.parts.slice(0, 4).map((p) => p.name || 'unnamed').join(', ')}${found.parts.length > 4 ? '…' : ''})`};{' '}
+            {size.map((s) => showNumber(s, 2)).join(' × ')} m east, up, north.
+          </p>
+          {found.findings.map((f) => {
+            const { text, fix } = findingWords(f)
+            return (
+              <p key={f.finding} className="flex items-start gap-1.5 rounded bg-lichen-wash px-2 py-1">
+                <TriangleAlert size={13} className="mt-0.5 shrink-0 text-lichen" aria-hidden />
+                <span className="flex-1">{text}</span>
+                {fix && (
+                  <Button look="quiet" className="h-5!" onClick={() => setPlacing({ ...placing, ...fix.change })}>
+                    {fix.name}
+                  </Button>
+                )}
+              </p>
+            )
+          })}
+          <div className="flex flex-wrap items-center gap-2">
+            <Choice label="One unit is" value={UNITS.find((u) => u.metres === placing.unit_m)?.value ?? null} options={UNITS.map(({ value, name }) => ({ value, name }))}
+              onChange={(unit) => setPlacing({ ...placing, unit_m: UNITS.find((u) => u.value === unit)!.metres })} />
+            <Choice label="Upright axis" value={placing.up} options={[{ value: 'y', name: 'Y up' }, { value: 'z', name: 'Z up' }]} onChange={(up) => setPlacing({ ...placing, up })} />
+          </div>
+          <div className="flex items-center gap-1.5 text-xs text-soft">
+            <Switch label="Bring its base to where it stands" on={placing.recentre} onChange={(recentre) => setPlacing({ ...placing, recentre })} />
+            bring the middle of its base to where it stands
+          </div>
+          <Button look="primary" data-testid="place-mesh" onClick={place}>
+            Place it
+          </Button>
+        </div>
+      )}
+    </div>
+  )
+}
