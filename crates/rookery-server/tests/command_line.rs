@@ -98,7 +98,7 @@ fn a_heightmap_beside_the_scene_file_becomes_its_ground() {
     let lost = rookery(dir, &["measure", "ridge.json"]);
     assert_eq!(lost.status.code(), Some(2));
     assert!(
-        text(&lost.stderr).contains("the ground needs the file \u{201c}ridge.asc\u{201d}"),
+        text(&lost.stderr).contains("the scene needs the file \u{201c}ridge.asc\u{201d}"),
         "{}",
         text(&lost.stderr)
     );
