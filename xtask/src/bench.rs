@@ -4,7 +4,7 @@ use crate::run::{Done, cargo, run, step};
 
 /// Runs the benches of the crates, one after the other.
 pub fn bench() -> Done {
-    for package in ["rookery-core", "rookery-render"] {
+    for package in ["rookery-core", "rookery-render", "rookery-formats"] {
         step(&format!("Bench of {package}"));
         run(&cargo(), &["bench", "-p", package, "--benches"])?;
     }

@@ -86,6 +86,9 @@ fn command() -> impl Strategy<Value = Command> {
         "[ a-z]{0,12}".prop_map(|name| Command::RenameScene { name }),
         (-2000.0_f32..2000.0)
             .prop_map(|v| Command::EditGround { edit: GroundEdit::Water { value: Some(v) } }),
+        (0.0_f32..100.0, -1.0_f32..3.0).prop_map(|(steep_deg, patches)| Command::EditGround {
+            edit: GroundEdit::Earths { value: Earths { steep_deg, patches, ..Earths::default() } }
+        }),
         (stroke(), proptest::option::of(0_u32..4))
             .prop_map(|(value, place)| Command::EditGround { edit: GroundEdit::PutStroke { value, place } }),
         (outline(), proptest::option::of(0_u32..5))

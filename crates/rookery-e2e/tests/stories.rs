@@ -100,7 +100,7 @@ async fn the_ground_is_sculpted_in_one_stroke_that_plants_follow_and_undo_takes_
     page.type_number("sculpt-height", "60").await?;
     page.drag("[data-testid=view] canvas", 60, 40).await?;
     page.saved().await?;
-    let strokes = "const s = [...document.querySelectorAll('h3')].find(h => h.textContent.startsWith('Sculpt')); return s.parentElement.textContent.includes('1 stroke')";
+    let strokes = "const s = [...document.querySelectorAll('h3')].find(h => h.textContent.startsWith('Sculpt')); return s.parentElement.textContent.includes('2 strokes')";
     page.until("the stroke to be counted", strokes).await?;
     let count = "[data-testid=count-1]";
     let after = page.number(count, "data-placed", Some(first)).await?;

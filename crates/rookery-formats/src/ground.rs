@@ -61,7 +61,7 @@ pub fn ground_model(
     for stroke in &ground.strokes {
         apply_stroke(&mut terrain, stroke);
     }
-    Ok(GroundModel::new(terrain, ground.water_m, seed))
+    Ok(GroundModel::with_earths(terrain, ground.water_m, ground.earths.clone(), seed))
 }
 
 /// Makes an obstacle where it stands. `file` gives the bytes of a file by its hash, or none when it is not there.

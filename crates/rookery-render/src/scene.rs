@@ -72,7 +72,7 @@ impl RenderScene {
         let mesh = Mesh {
             positions: cells.clone().map(|(c, r)| t.vertex(c, r)).collect(),
             normals: cells.map(|(c, r)| t.smooth_normal(c, r)).collect(),
-            colours: ground.colours.iter().map(|c| Vec3::from(*c)).collect(),
+            colours: ground.colours().into_iter().map(Vec3::from).collect(),
             indices: t.triangles(),
         };
         let mut scene = Self::of_mesh(Some(mesh), light);

@@ -624,6 +624,36 @@ export interface components {
             /** @description Saved cameras. */
             shots: components["schemas"]["Shot"][];
         };
+        /**
+         * @description A kind of bare ground.
+         * @enum {string}
+         */
+        Earth: "turf" | "peat" | "sand" | "shingle" | "rock";
+        /** @description What bare ground looks like, so that gaps between plants show soil. Only appearance. */
+        Earths: {
+            /** @description On gentle ground. */
+            cover: components["schemas"]["Earth"];
+            /**
+             * Format: float
+             * @description How patchy, 0 one tone to 2.
+             */
+            patches: number;
+            /** @description Near the water, if there is any. */
+            shore: components["schemas"]["Earth"];
+            /**
+             * Format: float
+             * @description How high over the water the shore reaches, metres, 0 to 50.
+             */
+            shore_m: number;
+            /** @description Where it is steep. */
+            steep: components["schemas"]["Earth"];
+            /**
+             * Format: float
+             * @description From which slope on, degrees, 5 to 85.
+             */
+            steep_deg: number;
+            wet?: components["schemas"]["WetEarth"] | null;
+        };
         /** @description How an error is written. */
         ErrorBody: {
             /** @description A short word for programs, for example `stale`. */
@@ -675,6 +705,8 @@ export interface components {
         };
         /** @description The ground of a scene. */
         Ground: {
+            /** @description What bare ground looks like. */
+            earths?: components["schemas"]["Earths"];
             /** @description Where the heights come from. */
             source: components["schemas"]["GroundSource"];
             /** @description What was sculpted, in order; each works on what the ones before it left. */
@@ -706,6 +738,11 @@ export interface components {
             id: components["schemas"]["StrokeId"];
             /** @enum {string} */
             set: "remove_stroke";
+        } | {
+            /** @enum {string} */
+            set: "earths";
+            /** @description All of it. */
+            value: components["schemas"]["Earths"];
         } | {
             /** @enum {string} */
             set: "water";
@@ -1944,6 +1981,16 @@ export interface components {
             share: number;
             /** @description In words. */
             words: string;
+        };
+        /** @description An earth where water gathers. */
+        WetEarth: {
+            /** @description Which. */
+            earth: components["schemas"]["Earth"];
+            /**
+             * Format: float
+             * @description From which topographic wetness index on, 0 to 25.
+             */
+            from: number;
         };
     };
     responses: never;

@@ -9,6 +9,7 @@ import { HeightmapImport } from './HeightmapImport'
 import { HeightmapSettings } from './HeightmapSettings'
 import { NoiseSettings } from './NoiseSettings'
 import { DEFAULT_NOISE } from './noise'
+import { EarthPart } from './EarthPart'
 import { ReadingPart } from './ReadingPart'
 import { SculptPart } from './SculptPart'
 import { ObstaclesPart } from './obstacles/ObstaclesPart'
@@ -83,6 +84,7 @@ export function SiteSheet() {
           )}
         </div>
       </Part>
+      <EarthPart />
       <OutlinesPart />
       <ObstaclesPart />
       <ReadingPart />

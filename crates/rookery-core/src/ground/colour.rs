@@ -1,59 +1,96 @@
-//! What bare ground looks like: turf, peat, sand, shingle and rock by slope and altitude.
+//! What bare ground looks like: earths by slope, altitude over the water, wetness and noise.
 
 use super::Terrain;
-use super::sculpt::Region;
 use crate::math::noise::Noise;
+use crate::scene::{Earth, Earths};
 use glam::Vec3;
 use rayon::prelude::*;
+use std::sync::Arc;
 
-/// Reflectance of the ground, linear RGB, 0 to 1.
+/// Reflectance of the ground, linear RGB, 0 to 1, worked out where it is asked for.
 ///
-/// Rock shows where it is steep, wet shingle and sand near the water line, turf with drier and darker patches
-/// elsewhere.
+/// The steep earth shows where it is steep, the shore earth near the water line, the wet earth where water gathers, the
+/// cover elsewhere; each in patches of two tones.
+#[derive(Clone)]
 pub struct Colouring {
-    broad: Noise,
-    fine: Noise,
+    broad: Arc<Noise>,
+    fine: Arc<Noise>,
+    earths: Earths,
     water_m: Option<f32>,
+    /// One value a sample where a wet earth is wanted.
+    wetness: Option<Arc<Vec<f32>>>,
+}
+
+impl std::fmt::Debug for Colouring {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.debug_struct("Colouring").field("earths", &self.earths).field("water_m", &self.water_m).finish()
+    }
 }
 
 impl Colouring {
-    /// `water_m` is the height of the water, if there is any; `seed` varies the patches.
-    pub fn new(water_m: Option<f32>, seed: u32) -> Self {
+    /// `water_m` is the height of the water, if there is any; `seed` varies the patches; `wetness` has the topographic
+    /// wetness index of every sample where `earths` has a wet earth.
+    pub fn new(earths: &Earths, water_m: Option<f32>, seed: u32, wetness: Option<Arc<Vec<f32>>>) -> Self {
         Self {
-            broad: Noise::new(seed ^ 0x51ED, 37.0, 3, 0.5),
-            fine: Noise::new(seed ^ 0xA17C, 4.5, 3, 0.6),
+            broad: Arc::new(Noise::new(seed ^ 0x51ED, 37.0, 3, 0.5)),
+            fine: Arc::new(Noise::new(seed ^ 0xA17C, 4.5, 3, 0.6)),
+            earths: earths.clone(),
             water_m,
+            wetness,
         }
     }
 
-    /// The colours of a region, written into those of the whole terrain. A colour depends on the sample's own place
-    /// and slope.
-    pub fn paint(&self, terrain: &Terrain, slope_deg: &[f32], region: &Region, colours: &mut [[f32; 3]]) {
-        let nx = terrain.nx();
-        let rows = &mut colours[region.rows.start * nx..region.rows.end * nx];
-        rows.par_chunks_mut(nx).zip(region.rows.clone()).for_each(|(line, row)| {
-            for column in region.columns.clone() {
-                line[column] = self.at(terrain.vertex(column, row), slope_deg[row * nx + column]);
-            }
-        });
-    }
-
-    fn at(&self, p: Vec3, slope_deg: f32) -> [f32; 3] {
+    /// The colour of a sample.
+    pub fn at(&self, terrain: &Terrain, slope_deg: &[f32], sample: usize) -> [f32; 3] {
+        let p = terrain.vertex(sample % terrain.nx(), sample / terrain.nx());
+        let e = &self.earths;
         let (b, f) = (self.broad.at(p.x, p.z), self.fine.at(p.x, p.z));
-        let turf = mix(TURF, DRY_TURF, smooth(-0.35, 0.55, b + 0.3 * f));
-        let turf = mix(turf, PEAT, 0.45 * smooth(0.15, 0.75, f - 0.4 * b));
-        let stone = mix(ROCK, PALE_ROCK, smooth(-0.5, 0.6, f + 0.5 * libm::sinf(p.y * 1.3 + 2.0 * b)));
-        let mut colour = mix(turf, stone, smooth(31.0, 46.0, slope_deg + 6.0 * f));
+        let (b, f) = (b * e.patches, f * e.patches);
+        let mut colour = tones(e.cover, p, b, f);
+        if e.cover == Earth::Turf {
+            colour = mix(colour, PEAT[0], 0.45 * smooth(0.15, 0.75, f - 0.4 * b));
+        }
+        if let (Some(wet), Some(index)) = (&e.wet, &self.wetness) {
+            let wetter = smooth(-0.8, 0.8, index[sample] - wet.from + 0.6 * f);
+            colour = mix(colour, tones(wet.earth, p, b, f), wetter);
+        }
+        let steepness = slope_deg[sample];
+        let steep = |from: f32| smooth(from - 7.5, from + 7.5, steepness + 6.0 * f);
+        let wall = tones(e.steep, p, b, f);
+        colour = mix(colour, wall, steep(e.steep_deg));
         if let Some(water) = self.water_m {
             let above = p.y - water;
-            let beach = mix(SAND, SHINGLE, smooth(-0.2, 0.35, f));
-            let beach = mix(beach, stone, smooth(30.0, 44.0, slope_deg));
-            colour = mix(beach, colour, smooth(1.3, 2.8, above + 0.5 * b + 0.25 * f));
+            let shore = mix(tones(e.shore, p, b, f), wall, steep(e.steep_deg - 1.5));
+            colour =
+                mix(shore, colour, smooth(0.65, 1.4, (above + 0.5 * b + 0.25 * f) / e.shore_m.max(0.05)));
             let wet = 1.0 - smooth(-0.1, 0.7, above);
             colour = colour.map(|c| c * (1.0 - 0.5 * wet));
         }
         colour
     }
+
+    /// The colours of all samples, row by row.
+    pub fn all(&self, terrain: &Terrain, slope_deg: &[f32]) -> Vec<[f32; 3]> {
+        (0..slope_deg.len()).into_par_iter().map(|i| self.at(terrain, slope_deg, i)).collect()
+    }
+}
+
+/// An earth in its patches of two tones.
+fn tones(earth: Earth, p: Vec3, broad: f32, fine: f32) -> [f32; 3] {
+    let [a, b] = match earth {
+        Earth::Turf => [TURF, DRY_TURF],
+        Earth::Peat => PEAT,
+        Earth::Sand => [SAND, PALE_SAND],
+        Earth::Shingle => [SHINGLE, DARK_SHINGLE],
+        Earth::Rock => [ROCK, PALE_ROCK],
+    };
+    let t = match earth {
+        Earth::Turf => smooth(-0.35, 0.55, broad + 0.3 * fine),
+        // Rock lies in level bands.
+        Earth::Rock => smooth(-0.5, 0.6, fine + 0.5 * libm::sinf(p.y * 1.3 + 2.0 * broad)),
+        Earth::Peat | Earth::Sand | Earth::Shingle => smooth(-0.3, 0.4, fine + 0.3 * broad),
+    };
+    mix(a, b, t)
 }
 
 /// What a ground looks like closer than its samples are apart: grain, pebbles, ledges and cracks.
@@ -97,9 +134,11 @@ impl Grain {
 // Reflectances estimated by eye against the plants, not measured.
 const TURF: [f32; 3] = [0.118, 0.140, 0.048];
 const DRY_TURF: [f32; 3] = [0.205, 0.190, 0.085];
-const PEAT: [f32; 3] = [0.062, 0.050, 0.030];
+const PEAT: [[f32; 3]; 2] = [[0.062, 0.050, 0.030], [0.085, 0.066, 0.042]];
 const SAND: [f32; 3] = [0.36, 0.30, 0.205];
+const PALE_SAND: [f32; 3] = [0.45, 0.39, 0.28];
 const SHINGLE: [f32; 3] = [0.215, 0.205, 0.19];
+const DARK_SHINGLE: [f32; 3] = [0.145, 0.14, 0.135];
 const ROCK: [f32; 3] = [0.105, 0.10, 0.095];
 const PALE_ROCK: [f32; 3] = [0.21, 0.195, 0.17];
 
@@ -111,4 +150,57 @@ fn mix(a: [f32; 3], b: [f32; 3], t: f32) -> [f32; 3] {
 fn smooth(low: f32, high: f32, v: f32) -> f32 {
     let t = ((v - low) / (high - low)).clamp(0.0, 1.0);
     t * t * (3.0 - 2.0 * t)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::ground::analysis;
+    use crate::scene::WetEarth;
+    use glam::Vec2;
+
+    /// Flat, then a slope of 45 degrees, then flat again 40 m up.
+    fn step() -> Terrain {
+        let n = 121;
+        let heights = (0..n * n).map(|i| ((i % n) as f32 - 40.0).clamp(0.0, 40.0)).collect();
+        Terrain::new(n, n, Vec2::ONE, heights).unwrap()
+    }
+
+    fn mean(
+        earths: &Earths,
+        water_m: Option<f32>,
+        wetness: Option<Vec<f32>>,
+        columns: std::ops::Range<usize>,
+    ) -> Vec3 {
+        let terrain = step();
+        let slope = analysis::slope_deg(&terrain);
+        let colouring = Colouring::new(earths, water_m, 3, wetness.map(Arc::new));
+        let all = colouring.all(&terrain, &slope);
+        let some: Vec<Vec3> =
+            columns.flat_map(|c| (0..121).map(move |r| r * 121 + c)).map(|i| all[i].into()).collect();
+        some.iter().sum::<Vec3>() / some.len() as f32
+    }
+
+    #[test]
+    fn each_earth_shows_where_its_rule_puts_it() {
+        let e = Earths::default();
+        let (flat, steep) = (mean(&e, None, None, 5..35), mean(&e, None, None, 50..70));
+        assert!(flat.y > flat.x * 1.02 && flat.y > flat.z * 1.8, "turf is green: {flat}");
+        assert!((steep.max_element() - steep.min_element()) < 0.04, "rock is grey: {steep}");
+        let shore = mean(&e, Some(-1.0), None, 5..35);
+        assert!(shore.x > 0.2 && shore.x > shore.z * 1.3, "sand is pale and warm: {shore}");
+        let wet = Earths { wet: Some(WetEarth { earth: Earth::Peat, from: 8.0 }), ..Earths::default() };
+        let bog = mean(&wet, None, Some(vec![12.0; 121 * 121]), 5..35);
+        let dry = mean(&wet, None, Some(vec![2.0; 121 * 121]), 5..35);
+        assert!(bog.max_element() < 0.1 && (dry - flat).length() < 1e-3, "peat is dark: {bog}");
+    }
+
+    #[test]
+    fn without_patches_an_earth_has_one_tone() {
+        let e = Earths { cover: Earth::Sand, patches: 0.0, ..Earths::default() };
+        let terrain = step();
+        let slope = analysis::slope_deg(&terrain);
+        let colouring = Colouring::new(&e, None, 3, None);
+        assert_eq!(colouring.at(&terrain, &slope, 5), colouring.at(&terrain, &slope, 20 * 121 + 30));
+    }
 }

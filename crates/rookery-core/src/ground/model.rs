@@ -1,38 +1,60 @@
 //! A ground with everything that is read off it, made once and shared.
 
 use super::colour::Colouring;
-use super::sculpt::{Region, apply_stroke};
+use super::sculpt::apply_stroke;
 use super::{Terrain, analysis};
+use crate::cancel::CancelToken;
 use crate::habitat::Histogram;
-use crate::scene::Stroke;
+use crate::scene::{Earths, Stroke};
+use std::sync::Arc;
 
-/// A terrain, its slopes, its colours and the histograms that response curves are drawn over.
+/// A terrain, its slopes, its look and the histograms that response curves are drawn over.
 #[derive(Clone, Debug)]
 pub struct GroundModel {
     /// The surface itself.
     pub terrain: Terrain,
     /// Slope by Horn at every sample, degrees.
     pub slope_deg: Vec<f32>,
-    /// Reflectance at every sample, linear RGB.
-    pub colours: Vec<[f32; 3]>,
     /// Height of the water, metres, if there is any.
     pub water_m: Option<f32>,
     /// How the plan area is spread over slope, degrees.
     pub slope_histogram: Histogram,
     /// How the plan area is spread over altitude, metres.
     pub altitude_histogram: Histogram,
-    /// Varies the colouring.
+    look: Look,
+}
+
+#[derive(Clone, Debug)]
+struct Look {
+    earths: Earths,
+    /// Varies the patches.
     seed: u32,
+    colouring: Colouring,
+}
+
+impl Look {
+    fn new(earths: Earths, seed: u32, terrain: &Terrain, water_m: Option<f32>) -> Self {
+        let wetness = earths.wet.map(|_| {
+            let never = CancelToken::default();
+            Arc::new(analysis::wetness(terrain, &never).expect("nobody stops it"))
+        });
+        let colouring = Colouring::new(&earths, water_m, seed, wetness);
+        Self { earths, seed, colouring }
+    }
 }
 
 impl GroundModel {
-    /// Reads a terrain. `seed` only varies its colouring.
+    /// Reads a terrain with the usual earths. `seed` only varies its patches.
     pub fn new(terrain: Terrain, water_m: Option<f32>, seed: u32) -> Self {
+        Self::with_earths(terrain, water_m, Earths::default(), seed)
+    }
+
+    /// Reads a terrain. `earths` and `seed` only say what it looks like.
+    pub fn with_earths(terrain: Terrain, water_m: Option<f32>, earths: Earths, seed: u32) -> Self {
         let slope_deg = analysis::slope_deg(&terrain);
-        let mut colours = vec![[0.0; 3]; slope_deg.len()];
-        Colouring::new(water_m, seed).paint(&terrain, &slope_deg, &Region::whole(&terrain), &mut colours);
         let (slope_histogram, altitude_histogram) = histograms(&terrain, &slope_deg);
-        Self { terrain, slope_deg, colours, water_m, slope_histogram, altitude_histogram, seed }
+        let look = Look::new(earths, seed, &terrain, water_m);
+        Self { terrain, slope_deg, water_m, slope_histogram, altitude_histogram, look }
     }
 
     /// The model after one more stroke, equal to one made anew from the sculpted terrain; only what the stroke
@@ -46,10 +68,22 @@ impl GroundModel {
         // A slope looks one sample to every side.
         let region = region.grown(1, &model.terrain);
         analysis::slope_deg_in(&model.terrain, &region, &mut model.slope_deg);
-        let colouring = Colouring::new(model.water_m, model.seed);
-        colouring.paint(&model.terrain, &model.slope_deg, &region, &mut model.colours);
         (model.slope_histogram, model.altitude_histogram) = histograms(&model.terrain, &model.slope_deg);
+        if self.look.earths.wet.is_some() {
+            // Water runs elsewhere, far beyond the stroke.
+            model.look = Look::new(self.look.earths.clone(), self.look.seed, &model.terrain, model.water_m);
+        }
         model
+    }
+
+    /// Reflectance of the ground at a sample, linear RGB.
+    pub fn colour_of(&self, sample: usize) -> [f32; 3] {
+        self.look.colouring.at(&self.terrain, &self.slope_deg, sample)
+    }
+
+    /// Reflectance at every sample, row by row.
+    pub fn colours(&self) -> Vec<[f32; 3]> {
+        self.look.colouring.all(&self.terrain, &self.slope_deg)
     }
 
     /// Slope at a located point, degrees, interpolated between samples.
@@ -75,16 +109,16 @@ fn histograms(terrain: &Terrain, slope_deg: &[f32]) -> (Histogram, Histogram) {
 mod tests {
     use super::*;
     use crate::ground::noise_terrain;
-    use crate::scene::{NoiseGround, SculptTool, StrokeId};
+    use crate::scene::{Earth, NoiseGround, SculptTool, StrokeId, WetEarth};
 
     #[test]
     fn a_stroke_on_a_model_gives_the_model_of_the_sculpted_terrain() {
         let settings = NoiseGround { samples: 129, ..NoiseGround::default() };
-        let mut model = GroundModel::new(noise_terrain::build(&settings).unwrap(), Some(0.0), 4);
-        for (i, tool) in [SculptTool::Raise, SculptTool::Smooth, SculptTool::Flatten, SculptTool::Lower]
-            .into_iter()
-            .enumerate()
-        {
+        let earths = Earths { wet: Some(WetEarth { earth: Earth::Peat, from: 7.0 }), ..Earths::default() };
+        let terrain = noise_terrain::build(&settings).unwrap();
+        let mut model = GroundModel::with_earths(terrain, Some(0.0), earths.clone(), 4);
+        let tools = [SculptTool::Raise, SculptTool::Smooth, SculptTool::Flatten, SculptTool::Lower];
+        for (i, tool) in tools.into_iter().enumerate() {
             let at = i as f32 * 40.0 - 118.0;
             let stroke = Stroke {
                 id: StrokeId(i as u32),
@@ -95,9 +129,9 @@ mod tests {
                 points: vec![[at, -at], [at + 30.0, 10.0]],
             };
             model = model.sculpted(&stroke);
-            let anew = GroundModel::new(model.terrain.clone(), Some(0.0), 4);
+            let anew = GroundModel::with_earths(model.terrain.clone(), Some(0.0), earths.clone(), 4);
             assert_eq!(model.slope_deg, anew.slope_deg);
-            assert_eq!(model.colours, anew.colours);
+            assert_eq!(model.colours(), anew.colours());
             assert_eq!(model.slope_histogram, anew.slope_histogram);
             assert_eq!(model.altitude_histogram, anew.altitude_histogram);
         }

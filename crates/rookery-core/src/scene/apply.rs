@@ -140,6 +140,7 @@ fn change_ground(ground: &mut Ground, edit: GroundEdit) -> Result<GroundEdit, Re
     Ok(match edit {
         GroundEdit::Source { value } => GroundEdit::Source { value: replace(&mut ground.source, value) },
         GroundEdit::Water { value } => GroundEdit::Water { value: replace(&mut ground.water_m, value) },
+        GroundEdit::Earths { value } => GroundEdit::Earths { value: replace(&mut ground.earths, value) },
         GroundEdit::PutStroke { value, place } => {
             let id = value.id;
             match put(&mut ground.strokes, &value, place, |s| s.id == id) {

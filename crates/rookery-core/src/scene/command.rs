@@ -131,6 +131,11 @@ pub enum GroundEdit {
         /// Which.
         id: StrokeId,
     },
+    /// Another look of bare ground.
+    Earths {
+        /// All of it.
+        value: Earths,
+    },
     /// Another height of the water, or none.
     Water {
         /// Metres.

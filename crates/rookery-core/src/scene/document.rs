@@ -71,6 +71,9 @@ pub struct Ground {
     pub source: GroundSource,
     /// Height of the water, metres, -1000 to 10000; none for a dry scene.
     pub water_m: Option<f32>,
+    /// What bare ground looks like.
+    #[serde(default, skip_serializing_if = "Earths::is_default")]
+    pub earths: Earths,
     /// What was sculpted, in order; each works on what the ones before it left.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub strokes: Vec<Stroke>,

@@ -47,6 +47,75 @@ pub struct Stroke {
     pub points: Vec<[f32; 2]>,
 }
 
+/// A kind of bare ground.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Earth {
+    /// Short grass and soil.
+    Turf,
+    /// Dark and fibrous.
+    Peat,
+    /// Pale and warm.
+    Sand,
+    /// Grey pebbles.
+    Shingle,
+    /// Bare, in level bands.
+    Rock,
+}
+
+/// An earth where water gathers.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct WetEarth {
+    /// Which.
+    pub earth: Earth,
+    /// From which topographic wetness index on, 0 to 25.
+    pub from: f32,
+}
+
+/// What bare ground looks like, so that gaps between plants show soil. Only appearance.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Earths {
+    /// On gentle ground.
+    pub cover: Earth,
+    /// Where it is steep.
+    pub steep: Earth,
+    /// From which slope on, degrees, 5 to 85.
+    pub steep_deg: f32,
+    /// Near the water, if there is any.
+    pub shore: Earth,
+    /// How high over the water the shore reaches, metres, 0 to 50.
+    pub shore_m: f32,
+    /// Where water gathers; none for the cover everywhere. Working it out takes a moment, also after each sculpting stroke.
+    pub wet: Option<WetEarth>,
+    /// How patchy, 0 one tone to 2.
+    pub patches: f32,
+}
+
+impl Default for Earths {
+    fn default() -> Self {
+        Self {
+            cover: Earth::Turf,
+            steep: Earth::Rock,
+            steep_deg: 38.5,
+            shore: Earth::Sand,
+            shore_m: 2.0,
+            wet: None,
+            patches: 1.0,
+        }
+    }
+}
+
+impl Earths {
+    pub(super) fn is_default(&self) -> bool {
+        *self == Self::default()
+    }
+}
+
 /// Names an outline within the scene.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]

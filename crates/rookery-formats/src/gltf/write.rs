@@ -169,7 +169,7 @@ fn ground_mesh(handoff: &Handoff<'_>) -> Mesh {
             mesh.normals.push(t.smooth_normal(column, row));
         }
     }
-    mesh.colours = handoff.ground.colours.iter().map(|c| Vec3::from(*c)).collect();
+    mesh.colours = handoff.ground.colours().into_iter().map(Vec3::from).collect();
     mesh.indices = t.triangles();
     mesh
 }

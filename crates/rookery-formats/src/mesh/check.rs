@@ -2,8 +2,8 @@
 
 use super::MeshFile;
 use glam::{DVec3, Vec3};
+use rayon::prelude::*;
 use serde::Serialize;
-use std::collections::{BTreeSet, HashMap};
 
 /// A part of a mesh file.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -144,17 +144,12 @@ struct Faces {
 
 impl Faces {
     fn of(mesh: &MeshFile) -> Self {
+        let welded = weld(&mesh.positions);
+        let all = mesh.parts.iter().flat_map(|p| p.indices.chunks_exact(3));
         let mut out = Self::default();
-        // Vertices at one place are one: files often repeat them along seams.
-        let mut known: HashMap<[u32; 3], u32> = HashMap::with_capacity(mesh.positions.len());
-        let welded: Vec<u32> = (0..)
-            .zip(&mesh.positions)
-            .map(|(i, p)| *known.entry((*p + Vec3::ZERO).to_array().map(f32::to_bits)).or_insert(i))
-            .collect();
-        let mut seen = BTreeSet::new();
-        // For each edge, low end first: how often it is walked upwards and downwards.
-        let mut edges: HashMap<(u32, u32), [u32; 2]> = HashMap::with_capacity(mesh.triangles() * 2);
-        for t in mesh.parts.iter().flat_map(|p| p.indices.chunks_exact(3)) {
+        // Sorted corners first, so that the same face is beside itself; then the corners in order.
+        let mut faces: Vec<([u32; 3], [u32; 3])> = Vec::with_capacity(mesh.triangles());
+        for t in all {
             let t = [0, 1, 2].map(|i| welded[t[i] as usize]);
             let [a, b, c] = t.map(|i| mesh.positions[i as usize]);
             if t[0] == t[1] || t[1] == t[2] || t[2] == t[0] || (b - a).cross(c - a).length_squared() <= 0.0 {
@@ -163,25 +158,42 @@ impl Faces {
             }
             let mut sorted = t;
             sorted.sort_unstable();
-            if !seen.insert(sorted) {
-                out.duplicate += 1;
-                continue;
-            }
-            for (from, to) in [(t[0], t[1]), (t[1], t[2]), (t[2], t[0])] {
-                edges.entry((from.min(to), from.max(to))).or_default()[usize::from(from > to)] += 1;
-            }
+            faces.push((sorted, t));
         }
-        // Counting does not depend on the order.
-        for [up, down] in edges.into_values() {
-            match (up, down) {
-                (1, 1) => {}
-                (1, 0) | (0, 1) => out.open += 1,
-                (2, 0) | (0, 2) => out.flipped += 1,
+        faces.par_sort_unstable();
+        let whole = faces.len();
+        faces.dedup_by_key(|(sorted, _)| *sorted);
+        out.duplicate = whole - faces.len();
+        // Low end, high end, and whether it is walked downwards.
+        let mut edges: Vec<(u32, u32, bool)> = faces
+            .par_iter()
+            .flat_map_iter(|(_, t)| [(t[0], t[1]), (t[1], t[2]), (t[2], t[0])])
+            .map(|(from, to)| (from.min(to), from.max(to), from > to))
+            .collect();
+        edges.par_sort_unstable();
+        for edge in edges.chunk_by(|a, b| (a.0, a.1) == (b.0, b.1)) {
+            match (edge.len(), edge.iter().filter(|e| e.2).count()) {
+                (1, _) => out.open += 1,
+                (2, 0 | 2) => out.flipped += 1,
                 _ => {}
             }
         }
         out
     }
+}
+
+/// For each vertex the first one at the same place: files often repeat them along seams.
+fn weld(positions: &[Vec3]) -> Vec<u32> {
+    // Adding zero makes one of the two zeros.
+    let bits = |i: u32| (positions[i as usize] + Vec3::ZERO).to_array().map(f32::to_bits);
+    let mut order: Vec<([u32; 3], u32)> =
+        (0..positions.len() as u32).into_par_iter().map(|i| (bits(i), i)).collect();
+    order.par_sort_unstable();
+    let mut welded = vec![0; positions.len()];
+    for same in order.chunk_by(|a, b| a.0 == b.0) {
+        same.iter().for_each(|(_, i)| welded[*i as usize] = same[0].1);
+    }
+    welded
 }
 
 /// The volume inside, from the divergence theorem; below zero when faces look inwards.

@@ -1,6 +1,7 @@
 //! `RKGR`: a ground as the view draws it.
 
 use super::{Steps, head};
+use rayon::prelude::*;
 use rookery_core::ground::{GroundModel, Terrain};
 use serde::Serialize;
 
@@ -51,8 +52,10 @@ pub fn encode_ground(ground: &GroundModel) -> Vec<u8> {
     let mut out = head(b"RKGR", &info, nx * nz * 12);
     out.extend(thin.samples().flat_map(|i| t.heights_zx()[i].to_le_bytes()));
     out.extend(thin.samples().flat_map(|i| ground.slope_deg[i].to_le_bytes()));
-    out.extend(thin.samples().flat_map(|i| {
-        let [r, g, b] = ground.colours[i].map(|c| (c.clamp(0.0, 1.0).sqrt() * 255.0).round() as u8);
+    let samples: Vec<usize> = thin.samples().collect();
+    let colours: Vec<[f32; 3]> = samples.par_iter().map(|i| ground.colour_of(*i)).collect();
+    out.extend(colours.into_iter().flat_map(|colour| {
+        let [r, g, b] = colour.map(|c| (c.clamp(0.0, 1.0).sqrt() * 255.0).round() as u8);
         [r, g, b, 255]
     }));
     out

@@ -66,7 +66,7 @@ async fn stored(db: &Db, blob: &BlobId) -> Result<Option<Vec<u8>>, ApiError> {
 
 /// A ground with the bytes it takes.
 fn weighed(model: GroundModel) -> (GroundModel, usize) {
-    let bytes = model.terrain.heights_zx().len() * 20;
+    let bytes = model.terrain.heights_zx().len() * 8;
     (model, bytes)
 }
 

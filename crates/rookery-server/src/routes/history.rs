@@ -45,8 +45,12 @@ pub async fn run_command(
     let gesture = request.gesture.filter(|g| (1..=64).contains(&g.len()));
     // A ground that cannot be made must not get into the document: its plants would have nothing to stand on.
     if let Some(source) = new_ground(&request.command) {
-        let ground =
-            rookery_core::scene::Ground { source: source.clone(), water_m: None, strokes: Vec::new() };
+        let ground = rookery_core::scene::Ground {
+            source: source.clone(),
+            water_m: None,
+            earths: Default::default(),
+            strokes: Vec::new(),
+        };
         rookery_core::scene::check_ground(&ground)?;
         app.growths.ground(&app.db, &ground).await?;
     }

@@ -222,6 +222,38 @@ async fn a_mesh_is_looked_over_and_becomes_an_obstacle_when_asked_for() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn another_earth_changes_the_ground_and_moves_no_plant() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let ground = |scene: &Value| {
+        format!(
+            "/api/scenes/{}/ground/{}",
+            scene["id"].as_str().unwrap(),
+            scene["ground_key"].as_str().unwrap()
+        )
+    };
+    let before = stage.bytes(&ground(&scene)).await.1;
+    let plants = stage.bytes(&plants_path(&scene, 1)).await.1;
+    let earths = json!({"cover": "peat", "steep": "shingle", "steep_deg": 30.0, "shore": "rock", "shore_m": 1.0,
+        "wet": {"earth": "sand", "from": 9.0}, "patches": 0.5});
+    let edit = json!({"do": "edit_ground", "edit": {"set": "earths", "value": earths}});
+    let (status, changed) = stage.command(&scene, edit).await;
+    assert_eq!(status, StatusCode::OK, "{changed}");
+    assert_ne!(stage.bytes(&ground(&changed)).await.1, before);
+    assert_eq!(stage.bytes(&plants_path(&changed, 1)).await.1, plants);
+    let mut bad = earths.clone();
+    bad["steep_deg"] = json!(200.0);
+    let (status, body) =
+        stage.command(&changed, json!({"do": "edit_ground", "edit": {"set": "earths", "value": bad}})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(
+        body["message"].as_str().unwrap().starts_with("the slope of steep ground is 200 degrees"),
+        "{body}"
+    );
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn an_amount_beyond_memory_is_refused_before_it_is_tried() {
     let stage = Stage::new().await;
     let scene = stage.scene().await;

@@ -166,6 +166,7 @@ pub fn ground(ground: &Ground) -> Result<(), Refusal> {
         within("the water level", water, -1000.0, 10_000.0, " m")?;
     }
     count("strokes", ground.strokes.len(), MAX_STROKES)?;
+    site::earths(&ground.earths)?;
     each(&ground.strokes, "stroke", |s| s.id.0, site::stroke)?;
     match &ground.source {
         GroundSource::Noise(n) => {

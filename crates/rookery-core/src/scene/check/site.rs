@@ -1,7 +1,14 @@
 //! What lies on a ground.
 
 use super::{Refusal, name, within};
-use crate::scene::{Obstacle, Outline, OutlineKind, SculptTool, Shape, Stroke};
+use crate::scene::{Earths, Obstacle, Outline, OutlineKind, SculptTool, Shape, Stroke};
+
+pub(super) fn earths(e: &Earths) -> Result<(), Refusal> {
+    within("the slope of steep ground", e.steep_deg, 5.0, 85.0, " degrees")?;
+    within("the height of the shore", e.shore_m, 0.0, 50.0, " m")?;
+    within("patches", e.patches, 0.0, 2.0, "")?;
+    e.wet.iter().try_for_each(|w| within("the wetness of wet ground", w.from, 0.0, 25.0, ""))
+}
 
 pub(super) fn stroke(s: &Stroke) -> Result<(), Refusal> {
     within("the radius of a stroke", s.radius_m, 0.1, 1000.0, " m")?;

@@ -3,6 +3,7 @@
 mod headland;
 
 use super::document::*;
+use super::site::Earths;
 use crate::nursery::{BOULDER, MARRAM};
 
 /// Kittiwake Head: a sea headland of 240 x 240 m with cliffs to the west and a cove, marram and boulders.
@@ -13,6 +14,7 @@ pub fn kittiwake_head() -> Document {
         ground: Ground {
             source: GroundSource::Noise(NoiseGround::default()),
             water_m: Some(0.0),
+            earths: Earths::default(),
             strokes: vec![headland::burn_bed()],
         },
         outlines: headland::outlines(),
@@ -46,7 +48,12 @@ pub fn tarn_moraine() -> Document {
     Document {
         schema: SCHEMA,
         name: "Tarn Moraine".to_owned(),
-        ground: Ground { source: GroundSource::Noise(ground), water_m: Some(16.8), strokes: Vec::new() },
+        ground: Ground {
+            source: GroundSource::Noise(ground),
+            water_m: Some(16.8),
+            earths: Earths::default(),
+            strokes: Vec::new(),
+        },
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: vec![
@@ -81,7 +88,12 @@ pub fn bare() -> Document {
     Document {
         schema: SCHEMA,
         name: "New scene".to_owned(),
-        ground: Ground { source: GroundSource::Noise(ground), water_m: None, strokes: Vec::new() },
+        ground: Ground {
+            source: GroundSource::Noise(ground),
+            water_m: None,
+            earths: Earths::default(),
+            strokes: Vec::new(),
+        },
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),
