@@ -46,6 +46,8 @@ export function View() {
   const obstacles = useScene((s) => s.scene?.document.obstacles)
   const shot = useShot(shotId)
   const { data: ground, error } = useGround()
+  // Names the ground that is drawn, for those who time the view.
+  const groundKey = useScene((s) => (ground ? s.scene?.ground_key : undefined))
 
   useEffect(() => {
     const made = new Stage(canvas.current!, (f) => useView.getState().set({ frame: f }))
@@ -135,6 +137,7 @@ export function View() {
       data-plants={frame?.plants ?? 0}
       data-settled={frame?.settled ?? false}
       data-frame={frame?.number}
+      data-ground={groundKey}
       data-frame-ms={frame ? Math.round(frame.ms) : undefined}
       className={`relative min-h-0 min-w-0 flex-1 overflow-hidden bg-well ${probing ? 'cursor-help' : 'cursor-crosshair'}`}
       onPointerMove={hover}

@@ -18,8 +18,25 @@ async fn main() -> Done {
     shoot("planting").await?;
     page.chord(&[], '1').await?;
     page.press("Plan").await?;
+    page.ask("document.querySelector('section[aria-label=Outlines]').scrollIntoView({block: 'start'})")
+        .await?;
+    page.ask("[...document.querySelectorAll('section[aria-label=Outlines] li button')].find(b => b.textContent === 'Clearing').click()").await?;
     shoot("site").await?;
+    page.ask("[...document.querySelectorAll('section[aria-label=Outlines] li button')].find(b => b.textContent === 'Clearing').click()").await?;
+    page.ask("document.querySelector('[data-testid=read-wetness]').scrollIntoView({block: 'center'})")
+        .await?;
+    page.find("[data-testid=read-wetness]").await?.click().await?;
+    shoot("reading").await?;
+    page.press("Take it off the ground").await?;
     page.press("Perspective").await?;
+    page.press("Through the marram").await?;
+    page.choose("The keeper").await?;
+    page.chord(&[], '2').await?;
+    page.press("Section").await?;
+    shoot("section").await?;
+    page.press("Close the drawer").await?;
+    page.press("The keeper\u{2019}s garth").await?;
+    page.choose("Through the marram").await?;
     page.chord(&[], '3').await?;
     page.find("[data-testid=take-still]").await?.click().await?;
     page.until("a still", "return document.querySelectorAll('[data-testid=still] img').length === 1").await?;
@@ -41,5 +58,10 @@ async fn main() -> Done {
     page.chord(&[], '2').await?;
     page.press("Dusk: for dim rooms").await?;
     shoot("planting-dusk").await?;
+    page.press("Chalk: for daylight").await?;
+    page.press("Scenes").await?;
+    page.choose("Tarn Moraine").await?;
+    page.until("the tarn", "return document.querySelector('[aria-label=\"Name of the scene\"]')?.value === 'Tarn Moraine' && Number(document.querySelector('[data-testid=view]')?.dataset.plants) > 0").await?;
+    shoot("tarn-moraine").await?;
     page.close().await
 }

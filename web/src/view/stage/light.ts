@@ -37,7 +37,7 @@ export function setLight(shot: Pick<Shot, 'sun_azimuth_deg' | 'sun_elevation_deg
   lightUniforms.uZenith.value.setRGB(mix(0.5, 0.94), mix(0.82, 1.0), mix(1.55, 1.07))
   lightUniforms.uHorizon.value.setRGB(mix(1.9, 0.45), mix(2.2, 0.48), mix(2.6, 0.5))
   const { uZenith, uHorizon, uAir } = lightUniforms
-  uAir.value.copy(uZenith.value).lerp(uHorizon.value, 0.9).multiplyScalar(0.8)
+  uAir.value.copy(uZenith.value).lerp(uHorizon.value, 0.9).multiplyScalar(1.0)
   lightUniforms.uOvercast.value = overcast
   lightUniforms.uHaze.value = 2600 - 1400 * overcast
 }

@@ -19,7 +19,7 @@ export function makeSky(): Mesh {
       ${LIGHT_GLSL}
       varying vec3 vDirection;
       void main() {
-        gl_FragColor = vec4(toned(skyLight(normalize(vDirection))), 1.0);
+        gl_FragColor = vec4(toned(skyLight(normalize(vDirection)) * 1.45), 1.0);
         #include <colorspace_fragment>
       }`,
   })

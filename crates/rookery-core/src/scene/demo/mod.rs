@@ -20,7 +20,7 @@ pub fn kittiwake_head() -> Document {
         outlines: headland::outlines(),
         obstacles: headland::obstacles(),
         layers: vec![marram(), boulders()],
-        shots: vec![through_the_marram(), from_the_cove(), over_the_head()],
+        shots: vec![through_the_marram(), from_the_cove(), over_the_head(), the_keepers_garth()],
     }
 }
 
@@ -204,6 +204,19 @@ fn from_the_cove() -> Shot {
         name: "From the cove".to_owned(),
         eye_m: [20.0, 6.9, 90.0],
         target_m: [-50.0, 4.7, 45.0],
+        ..through_the_marram()
+    }
+}
+
+fn the_keepers_garth() -> Shot {
+    Shot {
+        id: ShotId(4),
+        name: "The keeper\u{2019}s garth".to_owned(),
+        eye_m: [42.0, 27.0, 74.0],
+        target_m: [72.0, 17.0, 34.0],
+        view_deg: 34.0,
+        sun_azimuth_deg: 250.0,
+        sun_elevation_deg: 28.0,
         ..through_the_marram()
     }
 }
