@@ -4,12 +4,14 @@ import { decodeMesh } from '../api/buffers'
 import { fetchBuffer, type Obstacle } from '../api/client'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
+import { useSettledKey } from './useSettledKey'
 
 /** Brings one obstacle into the view; draws nothing itself. */
 export function ObstacleFeed({ obstacle }: { obstacle: Obstacle }) {
   const stage = useView((s) => s.stage)
   const scene = useScene((s) => s.scene?.id)
-  const key = useScene((s) => s.scene?.obstacles.find((o) => o.id === obstacle.id)?.mesh_key)
+  const latest = useScene((s) => s.scene?.obstacles.find((o) => o.id === obstacle.id)?.mesh_key)
+  const key = useSettledKey(latest, JSON.stringify(obstacle))
   const { data } = useQuery({
     queryKey: ['obstacle', obstacle.id, key],
     enabled: Boolean(scene && key),

@@ -83,7 +83,13 @@ async fn main() -> Done {
     page.ask("Element.prototype.setPointerCapture = () => undefined").await?;
     let (mut times, mut frames) = (Vec::new(), Vec::new());
     for step in 0..16 {
-        tokio::time::sleep(Duration::from_millis(500)).await;
+        // The picture at rest, drawn in software, must not stand in the way of the next step.
+        tokio::time::sleep(Duration::from_millis(1500)).await;
+        page.until(
+            "the view at rest",
+            "return document.querySelector('[data-testid=view]').dataset.settled === 'true'",
+        )
+        .await?;
         let answer = page.client().execute_async(STROKE_TO_VIEW, vec![step.into()]).await?;
         times.push(answer[0].as_f64().unwrap_or(f64::NAN));
         frames.push(answer[1].as_f64().unwrap_or(f64::NAN));

@@ -22,6 +22,7 @@ export class GroundMesh {
   private readonly edgeMesh: Mesh
   private labels: Group | null = null
   private step = 0
+  private labelTimer = 0
 
   constructor(data: GroundBuffer, finer: number) {
     grain ??= grainTexture()
@@ -54,9 +55,9 @@ export class GroundMesh {
     this.edge.dispose()
     this.edge = edgeGeometry(data)
     this.edgeMesh.geometry = this.edge
-    const step = this.step
-    this.step = -1
-    this.contour(step)
+    // Heights on the contours are written anew once the ground has come to rest.
+    window.clearTimeout(this.labelTimer)
+    this.labelTimer = window.setTimeout(() => this.label(), 400)
     return true
   }
 
@@ -65,11 +66,15 @@ export class GroundMesh {
     if (metres === this.step) return
     this.step = metres
     this.uniforms.uContour.value = metres
+    this.label()
+  }
+
+  private label() {
     if (this.labels) {
       this.group.remove(this.labels)
       disposeLabels(this.labels)
     }
-    this.labels = labelGroup(contourLabels(this.data, metres))
+    this.labels = labelGroup(contourLabels(this.data, this.step))
     this.group.add(this.labels)
   }
 
@@ -100,6 +105,7 @@ export class GroundMesh {
 
   dispose() {
     this.clear()
+    window.clearTimeout(this.labelTimer)
     if (this.labels) disposeLabels(this.labels)
     for (const geometry of this.geometries()) geometry.dispose()
     this.edge.dispose()

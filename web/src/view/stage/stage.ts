@@ -182,7 +182,7 @@ export class Stage {
     if (!this.ground) return
     this.outlines.set(lines, this.ground.data)
     this.outlines.plan(this.mode === 'plan')
-    this.draw()
+    this.hurry()
   }
 
   setObstacle(id: number, mesh: MeshBuffer | null) {
