@@ -8,10 +8,12 @@ import { SiteSheet } from '../site/SiteSheet'
 export function Sheet() {
   const station = useUi((s) => s.station)
   return (
+    // Another station starts at its top.
     <aside
+      key={station}
       aria-label="Sheet"
       data-testid={`sheet-${station}`}
-      className="w-[340px] shrink-0 overflow-y-auto border-l border-rule bg-panel"
+      className="w-[340px] shrink-0 overflow-x-hidden overflow-y-auto border-l border-rule bg-panel"
     >
       {station === 'site' && <SiteSheet />}
       {station === 'planting' && <PlantingSheet />}

@@ -18,12 +18,12 @@ async fn main() -> Done {
     shoot("planting").await?;
     page.chord(&[], '1').await?;
     page.press("Plan").await?;
-    page.ask("document.querySelector('section[aria-label=Outlines]').scrollIntoView({block: 'start'})")
+    page.ask("const s = document.querySelector('section[aria-label=Outlines]'); s.closest('aside').scrollTop = s.offsetTop - 80")
         .await?;
     page.ask("[...document.querySelectorAll('section[aria-label=Outlines] li button')].find(b => b.textContent === 'Clearing').click()").await?;
     shoot("site").await?;
     page.ask("[...document.querySelectorAll('section[aria-label=Outlines] li button')].find(b => b.textContent === 'Clearing').click()").await?;
-    page.ask("document.querySelector('[data-testid=read-wetness]').scrollIntoView({block: 'center'})")
+    page.ask("const s = document.querySelector('[data-testid=read-wetness]'); s.closest('aside').scrollTop = s.offsetTop - 300")
         .await?;
     page.find("[data-testid=read-wetness]").await?.click().await?;
     shoot("reading").await?;

@@ -13,7 +13,9 @@ export function OutlineFields({ outline: o }: { outline: Outline }) {
   const kinds = (Object.keys(KINDS) as OutlineKind[]).filter((k) => o.nodes.length >= KINDS[k].fewest)
   return (
     <div className="flex flex-col gap-2 px-2 pb-2">
-      <Choice label="What it is for" value={o.kind} options={kinds.map((k) => ({ value: k, name: KINDS[k].name, hint: KINDS[k].hint }))} onChange={(kind: OutlineKind) => put({ kind })} />
+      <div>
+        <Choice label="What it is for" value={o.kind} options={kinds.map((k) => ({ value: k, name: KINDS[k].name, hint: KINDS[k].hint }))} onChange={(kind: OutlineKind) => put({ kind })} />
+      </div>
       <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
         <NumberField label="Soft edge" testId="outline-soft" unit="m" value={o.soft_m} min={0} max={100} step={0.05} digits={2} fallback={1}
           hint="How far the edge fades: inwards of a closed line, outwards of a track." onChange={(soft_m, g) => put({ soft_m }, g)} />

@@ -1,4 +1,4 @@
-import { Trash2 } from 'lucide-react'
+import { Plus, Trash2 } from 'lucide-react'
 import { useScene } from '../../state/scene'
 import { useUi } from '../../state/ui'
 import { Button } from '../../ui/Button'
@@ -25,11 +25,13 @@ export function OutlinesPart() {
           <Button
             key={kind}
             title={KINDS[kind].hint}
+            aria-label={`Draw a ${KINDS[kind].name.toLowerCase()}`}
             data-testid={`draw-${kind}`}
             aria-pressed={drawing?.what === 'outline' && drawing.kind === kind}
             onClick={() => set({ drawing: { what: 'outline', kind }, sculpting: null, probing: false, chosen: null })}
           >
-            Draw a {KINDS[kind].name.toLowerCase()}
+            <Plus size={13} aria-hidden />
+            {KINDS[kind].name}
           </Button>
         ))}
       </div>
