@@ -1,12 +1,16 @@
 //! Times growth and its parts. `cargo bench -p rookery-core` prints the median of several runs.
 
 use glam::Vec2;
+use rayon::prelude::*;
 use rookery_core::cancel::CancelToken;
-use rookery_core::ground::{GroundModel, Terrain, analysis, noise_terrain};
+use rookery_core::ground::made::planet;
+use rookery_core::ground::{GroundModel, MeshModel, MeshStanding, Surface, Terrain, analysis, noise_terrain};
+use rookery_core::habitat::Rules;
 use rookery_core::planting::pattern::EvenPattern;
 use rookery_core::planting::{grow, grow_with};
 use rookery_core::scene::{
-    Amount, Layer, NoiseGround, Pattern, SculptTool, Stroke, StrokeId, kittiwake_head,
+    Amount, Earths, GroundId, Layer, NoiseGround, Pattern, PlanetGround, SculptTool, Stroke, StrokeId,
+    Upright, kittiwake_head,
 };
 use std::time::Instant;
 
@@ -32,7 +36,8 @@ fn main() {
     let ground = GroundModel::new(terrain, Some(0.0), 1);
 
     // 1 million candidates through two masks on 1 km2.
-    let base = kittiwake_head().layers.remove(0);
+    let mut base = kittiwake_head().layers.remove(0);
+    base.masks.retain(|m| m.zone.is_none());
     for pattern in [Pattern::Even, Pattern::Random] {
         let layer = Layer { pattern, amount: Amount::PerM2 { value: 1.0 }, cap: 10_000_000, ..base.clone() };
         let mut placed = 0;
@@ -41,8 +46,9 @@ fn main() {
     }
     let layer = Layer { amount: Amount::PerM2 { value: 1.0 }, cap: 10_000_000, ..base.clone() };
     let mut even = EvenPattern::new(layer.seed, ground.terrain.size_m());
-    grow_with(&ground, &layer, &mut even, &never).expect("grows");
-    let ms = median(9, || drop(grow_with(&ground, &layer, &mut even, &never).expect("grows")));
+    let rules = Rules::plain(&layer.masks);
+    grow_with(&ground, &layer, &rules, &mut even, &never).expect("grows");
+    let ms = median(9, || drop(grow_with(&ground, &layer, &rules, &mut even, &never).expect("grows")));
     println!("the same again with its even places at hand (a slider moved): {ms:.0} ms");
 
     let ms = median(5, || {
@@ -65,13 +71,15 @@ fn main() {
     let mut sculpted = large.sculpted(&stroke);
     let ms = median(9, || sculpted = large.sculpted(&stroke));
     println!("a stroke on 2048 x 2048 heights: {ms:.0} ms");
-    let layers = kittiwake_head().layers;
+    let document = kittiwake_head();
+    let layers = &document.layers;
+    let rules: Vec<Rules> = layers.iter().map(|l| Rules::of(&document, l, GroundId::LAND, &[])).collect();
     let mut evens: Vec<EvenPattern> =
         layers.iter().map(|l| EvenPattern::new(l.seed, large.terrain.size_m())).collect();
     let mut placed = 0;
     let mut grow_all = || {
-        let grown =
-            layers.iter().zip(&mut evens).map(|(l, e)| grow_with(&sculpted, l, e, &never).expect("grows"));
+        let each = layers.iter().zip(&rules).zip(&mut evens);
+        let grown = each.map(|((l, r), e)| grow_with(&sculpted, l, r, e, &never).expect("grows"));
         placed = grown.map(|g| g.tally.placed).sum();
     };
     grow_all();
@@ -83,4 +91,38 @@ fn main() {
     let large = Terrain::new(n, n, Vec2::ONE, heights).expect("valid");
     let ms = median(5, || drop(analysis::slope_deg(&large)));
     println!("slope by Horn, 4096 x 4096: {ms:.0} ms, {:.0} Mpx/s", (n * n) as f64 / ms / 1e3);
+
+    // A closed mesh of half a million triangles.
+    let surface = planet(&PlanetGround { radius_m: 300.0, relief: 0.2, seed: 3, faces: 209 });
+    let standing = MeshStanding {
+        base_m: 0.0,
+        upright: Upright::Gravity,
+        earths: Earths::default(),
+        water_m: None,
+        seed: 1,
+    };
+    let start = Instant::now();
+    let mesh = MeshModel::new(&surface, &standing).expect("it has an area");
+    println!(
+        "a ground from {} triangles: {:.0} ms",
+        mesh.mesh.triangles(),
+        start.elapsed().as_secs_f64() * 1e3
+    );
+    for count in [1_000_000, 10_000_000] {
+        let ms = median(5, || {
+            let places = mesh.random_places(9, count);
+            let points: Vec<_> = places.par_iter().map(|p| mesh.spot(p).position_m).collect();
+            assert_eq!(points.len(), count);
+        });
+        println!(
+            "uniform points on it, {} M: {ms:.0} ms, {:.1} M/s",
+            count / 1_000_000,
+            count as f64 / ms / 1e3
+        );
+    }
+    let ms = median(3, || {
+        let places = mesh.even_places(&mut mesh.no_even_places(7), 1_000_000, &never);
+        assert_eq!(places.expect("not stopped").len(), 1_000_000);
+    });
+    println!("even places on it, 1 M: {ms:.0} ms, {:.2} M/s", 1e3 / ms);
 }

@@ -44,7 +44,7 @@ fn main() {
     println!("read: {ms:.0} ms, {} triangles", mesh.triangles());
     let (ms, found) = median(3, || inspect_mesh(&mesh));
     println!("looked over: {ms:.0} ms, {:?}", found.findings);
-    let placing = MeshPlacing { unit_m: 1.0, up: UpAxis::Y, recentre: true, turn_over: false };
+    let placing = MeshPlacing { unit_m: 1.0, up: UpAxis::Y, recentre: true, turn_over: false, mend: false };
     let (ms, _) = median(3, || placed_mesh(&mesh, &placing));
     println!("placed: {ms:.0} ms");
 }

@@ -14,10 +14,9 @@ pub mod picture;
 pub mod table;
 pub mod view;
 
-pub use ground::{GroundError, ground_model, obstacle_mesh};
+pub use ground::{GroundError, ground_model, obstacle_mesh, placed_model};
 
 use rookery_core::{
-    ground::GroundModel,
     nursery::Mesh,
     planting::Plant,
     scene::{Document, Layer},
@@ -28,17 +27,17 @@ use rookery_core::{
 pub struct GrownLayer<'a> {
     /// Its settings.
     pub layer: &'a Layer,
-    /// Its plants.
+    /// Its plants in the scene's own frame.
     pub plants: &'a [Plant],
 }
 
-/// What is handed off: the ground and the visible layers.
+/// What is handed off: the grounds and the visible layers.
 #[derive(Clone, Debug)]
 pub struct Handoff<'a> {
     /// The scene.
     pub document: &'a Document,
-    /// The ground it stands on.
-    pub ground: &'a GroundModel,
+    /// The land and the grounds beside it by name, where they stand. Hidden ones are left out by the caller.
+    pub grounds: Vec<(String, Mesh)>,
     /// Obstacles by name, where they stand. Hidden ones are left out by the caller.
     pub obstacles: Vec<(String, Mesh)>,
     /// Hidden layers are left out by the caller.

@@ -4,9 +4,10 @@ use crate::Handoff;
 use csv::{Terminator, WriterBuilder};
 use std::io::Write;
 
-/// Head of the table. Places in metres (Y up, +X east, -Z north), rotations as unit quaternions.
-pub const COLUMNS: [&str; 14] = [
-    "layer", "species", "form", "id", "x_m", "y_m", "z_m", "qx", "qy", "qz", "qw", "size", "turn_deg", "tint",
+/// Head of the table. An id is one plant's within its layer and ground (0 is the land). Places in metres (Y up, +X east, -Z north), rotations as unit quaternions.
+pub const COLUMNS: [&str; 15] = [
+    "layer", "species", "form", "id", "x_m", "y_m", "z_m", "qx", "qy", "qz", "qw", "size", "turn_deg",
+    "tint", "ground",
 ];
 
 /// Writes all plants of all layers.
@@ -27,6 +28,7 @@ pub fn write_csv(handoff: &Handoff<'_>, out: impl Write) -> Result<(), csv::Erro
                 p.size,
                 turn_deg(q),
                 p.tint,
+                p.ground.0,
             ))?;
         }
     }

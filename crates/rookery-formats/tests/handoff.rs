@@ -2,7 +2,7 @@
 
 use glam::{Quat, Vec3};
 use rookery_core::cancel::CancelToken;
-use rookery_core::ground::{GroundModel, noise_terrain, obstacle};
+use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain, obstacle};
 use rookery_core::planting::{Plant, grow};
 use rookery_core::scene::{Amount, Document, Layer, NoiseGround, kittiwake_head};
 use rookery_formats::gltf::write_glb;
@@ -34,7 +34,9 @@ impl Scene {
         let obstacles = self.document.obstacles.iter().filter(|o| !o.hidden);
         let obstacles =
             obstacles.map(|o| (o.name.clone(), obstacle::mesh(o, &self.ground.terrain, None))).collect();
-        Handoff { document: &self.document, ground: &self.ground, obstacles, layers }
+        let land = GroundRef::from(&self.ground).mesh(&Frame::SCENE);
+        let grounds = vec![("Land".to_owned(), land)];
+        Handoff { document: &self.document, grounds, obstacles, layers }
     }
 }
 
@@ -135,9 +137,9 @@ fn obstacles_stand_in_the_handoff_by_name_and_hidden_ones_do_not() {
         let (root, _) = parts(&write_glb(&scene.handoff()).unwrap());
         root["nodes"].as_array().unwrap().iter().map(|n| n["name"].as_str().unwrap().to_owned()).collect()
     };
-    assert_eq!(names(&scene), ["Ground", "Keeper\u{2019}s cottage", "Garth wall"]);
+    assert_eq!(names(&scene), ["Land", "Keeper\u{2019}s cottage", "Garth wall"]);
     scene.document.obstacles[0].hidden = true;
-    assert_eq!(names(&scene), ["Ground", "Garth wall"]);
+    assert_eq!(names(&scene), ["Land", "Garth wall"]);
 }
 
 #[test]

@@ -66,7 +66,7 @@ fn a_glb_has_its_nodes_where_their_transforms_put_them() {
 }
 
 fn placing() -> MeshPlacing {
-    MeshPlacing { unit_m: 1.0, up: UpAxis::Y, recentre: false, turn_over: false }
+    MeshPlacing { unit_m: 1.0, up: UpAxis::Y, recentre: false, turn_over: false, mend: false }
 }
 
 #[test]
@@ -119,6 +119,22 @@ fn what_is_odd_about_a_mesh_is_found() {
     assert_eq!(findings(&moved), [MeshFinding::FarOff]);
     moved.positions.iter_mut().for_each(|p| *p = (*p - vec3(5008.0, 0.0, 0.0)) * 1000.0);
     assert_eq!(findings(&moved), [MeshFinding::TooLarge]);
+}
+
+/// Found by `damaged_meshes_are_read_or_refused`: the crate that reads GLB panicked.
+#[test]
+fn a_glb_that_names_places_it_does_not_have_is_refused() {
+    let text = br#"{"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],
+        "meshes":[{"primitives":[{"attributes":{"POSITION":1}}]}]}"#;
+    let mut json = text.to_vec();
+    json.resize(json.len().next_multiple_of(4), b' ');
+    let mut glb = b"glTF".to_vec();
+    for word in [2, 20 + json.len() as u32, json.len() as u32] {
+        glb.extend(word.to_le_bytes());
+    }
+    glb.extend(b"JSON");
+    glb.extend(json);
+    assert_eq!(error(&glb), "the GLB cannot be read: it names accessor 1 and has 0");
 }
 
 fn error(bytes: &[u8]) -> String {

@@ -3,6 +3,7 @@
 use glam::{Quat, Vec2, Vec3};
 use rookery_core::ground::{GroundModel, Reading, Terrain};
 use rookery_core::planting::{Growth, Plant, PlantId, Tally};
+use rookery_core::scene::GroundId;
 use rookery_formats::view::{VIEW_SAMPLES, encode_ground, encode_plants, encode_reading};
 
 /// What `web/src/api/buffers.test.ts` decodes. Kept beside it, and compared here, so that both sides see the same bytes.
@@ -11,6 +12,7 @@ const SAMPLE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/api/pla
 fn growth() -> Growth {
     let plants = (0..3)
         .map(|i| Plant {
+            ground: GroundId::LAND,
             id: PlantId(i),
             position_m: Vec3::new(i as f32, 0.5, -2.0 * i as f32),
             rotation: Quat::from_xyzw(0.0, 0.6, 0.0, 0.8),

@@ -3,11 +3,11 @@
 //! `cargo bench -p rookery-render` prints milliseconds; `ROOKERY_STILL=file.ppm` also writes the picture.
 
 use rookery_core::cancel::CancelToken;
-use rookery_core::ground::{GroundModel, noise_terrain, obstacle};
-use rookery_core::planting::grow;
+use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain, obstacle};
+use rookery_core::planting::grow_everywhere;
 use rookery_core::scene::{GroundSource, kittiwake_head};
 use rookery_render::light::Light;
-use rookery_render::{RenderScene, StillSettings, take_shot};
+use rookery_render::{RenderScene, StillSettings, Water, take_shot};
 use std::time::Instant;
 
 fn main() {
@@ -27,7 +27,10 @@ fn main() {
     let grown: Vec<_> = document
         .layers
         .iter()
-        .map(|l| (l, grow(&ground, l, &never).expect("the demo grows").plants))
+        .map(|l| {
+            let grown = grow_everywhere(&document, l, |_| Some(GroundRef::from(&ground)), &never);
+            (l, grown.expect("the demo grows").plants)
+        })
         .collect();
     println!(
         "growth {:.0} ms, {} plants",
@@ -38,7 +41,8 @@ fn main() {
     let obstacles = || document.obstacles.iter().map(|o| obstacle::mesh(o, &ground.terrain, None)).collect();
     for shot in &document.shots {
         let start = Instant::now();
-        let scene = RenderScene::new(&ground, obstacles(), &layers, Light::of(shot));
+        let land = GroundRef::from(&ground).mesh(&Frame::SCENE);
+        let scene = RenderScene::new(vec![land], Water::of(&document), obstacles(), &layers, Light::of(shot));
         let built = start.elapsed();
         let start = Instant::now();
         let film = take_shot(&scene, shot, StillSettings::of(shot), &never, |_| ()).expect("nobody stops it");

@@ -26,7 +26,7 @@ fn trace(scene: &RenderScene, mut ray: Ray, depth: Depth, numbers: PathNumbers, 
     while bounce < depth.0 {
         let hit = scene.nearest(&ray);
         let solid = hit.map_or(f32::INFINITY, |h| h.t);
-        if let Some(t) = scene.water.and_then(|w| enters(w, &ray)).filter(|t| *t < solid)
+        if let Some(t) = enters(&scene.waters, &ray).filter(|t| *t < solid)
             && !reflected
         {
             // A water surface: a mirror to the share that Fresnel says, clear but dark otherwise. Both are followed,
@@ -65,10 +65,17 @@ fn trace(scene: &RenderScene, mut ray: Ray, depth: Depth, numbers: PathNumbers, 
     light
 }
 
-/// Distance at which a ray from above goes under water.
-fn enters(water: Water, ray: &Ray) -> Option<f32> {
-    let t = (water.level_m - ray.origin.y) / ray.direction.y;
-    (ray.direction.y < -1e-5 && t > 0.0).then_some(t)
+/// Distance at which a ray from above first goes under water.
+fn enters(waters: &[Water], ray: &Ray) -> Option<f32> {
+    if ray.direction.y >= -1e-5 {
+        return None;
+    }
+    let down = waters.iter().filter_map(|w| {
+        let t = (w.level_m - ray.origin.y) / ray.direction.y;
+        let p = ray.at(t);
+        (t > 0.0 && w.covers(p.x, p.z)).then_some(t)
+    });
+    down.min_by(f32::total_cmp)
 }
 
 /// Light from the sun that leaves a surface towards the viewer.

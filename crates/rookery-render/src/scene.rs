@@ -3,10 +3,10 @@
 use crate::accel::{Hit, Instance, Instances, MeshBvh, Ray};
 use crate::light::Light;
 use glam::{Quat, Vec3, Vec3A};
-use rookery_core::ground::{GroundModel, colour::Grain};
+use rookery_core::ground::colour::Grain;
 use rookery_core::nursery::{self, Detail, Mesh};
 use rookery_core::planting::Plant;
-use rookery_core::scene::Layer;
+use rookery_core::scene::{Document, Layer, WaterPlane};
 use std::collections::BTreeMap;
 
 /// How light leaves a surface.
@@ -33,11 +33,27 @@ pub struct Surface {
     pub through: Vec3A,
 }
 
-/// A level sheet of water without end.
-#[derive(Clone, Copy, Debug)]
+/// A level sheet of water.
+#[derive(Clone, Debug)]
 pub struct Water {
     /// Its height, metres.
     pub level_m: f32,
+    /// Where it ends; none for one without end.
+    pub plane: Option<WaterPlane>,
+}
+
+impl Water {
+    /// All water of a scene.
+    pub fn of(document: &Document) -> Vec<Self> {
+        let everywhere = document.ground.water_m.map(|level_m| Self { level_m, plane: None });
+        let planes = document.waters.iter().map(|w| Self { level_m: w.height_m, plane: Some(w.clone()) });
+        everywhere.into_iter().chain(planes).collect()
+    }
+
+    /// Whether a point of the plan lies on it.
+    pub fn covers(&self, x: f32, z: f32) -> bool {
+        self.plane.as_ref().is_none_or(|p| p.covers(x, z))
+    }
 }
 
 struct Part {
@@ -53,29 +69,31 @@ pub struct RenderScene {
     instances: Instances,
     /// Appearance of the ground up close.
     grain: Option<Grain>,
-    /// The water, if there is any.
-    pub water: Option<Water>,
+    /// Sheets of water, if there are any.
+    pub waters: Vec<Water>,
     /// Sun, sky and air.
     pub light: Light,
 }
 
 impl RenderScene {
-    /// Gathers a ground, obstacles where they stand and grown layers. The caller leaves hidden ones out.
+    /// Gathers grounds, obstacles and grown layers, all where they stand in the scene. The caller leaves hidden ones out.
     pub fn new(
-        ground: &GroundModel,
+        grounds: Vec<Mesh>,
+        waters: Vec<Water>,
         obstacles: Vec<Mesh>,
         layers: &[(&Layer, &[Plant])],
         light: Light,
     ) -> Self {
-        let t = &ground.terrain;
-        let cells = (0..t.nz()).flat_map(|row| (0..t.nx()).map(move |column| (column, row)));
-        let mesh = Mesh {
-            positions: cells.clone().map(|(c, r)| t.vertex(c, r)).collect(),
-            normals: cells.map(|(c, r)| t.smooth_normal(c, r)).collect(),
-            colours: ground.colours().into_iter().map(Vec3::from).collect(),
-            indices: t.triangles(),
-        };
-        let mut scene = Self::of_mesh(Some(mesh), light);
+        let mut mesh = Mesh::default();
+        for ground in grounds {
+            let first = mesh.positions.len() as u32;
+            mesh.positions.extend(ground.positions);
+            mesh.normals.extend(ground.normals);
+            mesh.colours.extend(ground.colours);
+            mesh.indices.extend(ground.indices.into_iter().map(|i| first + i));
+        }
+        let mesh = (!mesh.indices.is_empty()).then_some(mesh);
+        let mut scene = Self::of_mesh(mesh, light);
         let mut list =
             Vec::with_capacity(layers.iter().map(|(_, p)| p.len()).sum::<usize>() + obstacles.len());
         for mesh in obstacles.into_iter().filter(|m| !m.indices.is_empty()) {
@@ -103,7 +121,7 @@ impl RenderScene {
         }
         scene.place(list);
         scene.grain = Some(Grain::new(1));
-        scene.water = ground.water_m.map(|level_m| Water { level_m });
+        scene.waters = waters;
         scene
     }
 
@@ -114,7 +132,15 @@ impl RenderScene {
             (m, bvh)
         });
         let instances = Instances::new(Vec::new(), &[]);
-        Self { ground, parts: Vec::new(), bvhs: Vec::new(), instances, grain: None, water: None, light }
+        Self {
+            ground,
+            parts: Vec::new(),
+            bvhs: Vec::new(),
+            instances,
+            grain: None,
+            waters: Vec::new(),
+            light,
+        }
     }
 
     /// Adds a mesh that instances may name; returns its number.

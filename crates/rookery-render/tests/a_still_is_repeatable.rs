@@ -1,11 +1,11 @@
 //! The same still on any number of threads, and one that can be stopped.
 
 use rookery_core::cancel::{CancelToken, Cancelled};
-use rookery_core::ground::{GroundModel, noise_terrain};
+use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain};
 use rookery_core::planting::grow;
 use rookery_core::scene::{NoiseGround, kittiwake_head};
 use rookery_render::light::Light;
-use rookery_render::{Film, RenderScene, StillError, StillSettings, take_shot};
+use rookery_render::{Film, RenderScene, StillError, StillSettings, Water, take_shot};
 use std::sync::Mutex;
 
 fn still(
@@ -23,7 +23,9 @@ fn still(
         .collect();
     let layers: Vec<_> = grown.iter().map(|(l, p)| (*l, p.as_slice())).collect();
     let shot = &document.shots[0];
-    let scene = RenderScene::new(&ground, Vec::new(), &layers, Light::of(shot));
+    let land = GroundRef::from(&ground).mesh(&Frame::SCENE);
+    let waters = Water::of(&document);
+    let scene = RenderScene::new(vec![land], waters, Vec::new(), &layers, Light::of(shot));
     let settings = StillSettings { width_px: 80, height_px: 45, samples: 2, ..StillSettings::of(shot) };
     let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).build().unwrap();
     pool.install(|| take_shot(&scene, shot, settings, cancel, progress))

@@ -64,6 +64,28 @@ export interface MeshBuffer {
   indices: Uint32Array
 }
 
+export interface MeshGroundBuffer {
+  vertices: number
+  triangles: number
+  low_m: [number, number, number]
+  high_m: [number, number, number]
+  area_m2: number
+  /** Names of its face groups. */
+  groups: string[]
+  slope: Histogram
+  altitude: Histogram
+  /** Metres, in the ground's own frame. */
+  positions: Float32Array
+  normals: Float32Array
+  /** Square roots of reflectance, four bytes a vertex. */
+  colours: Uint8Array
+  /** Degrees, 0 to 180. */
+  slopes: Float32Array
+  /** Metres. */
+  altitudes: Float32Array
+  indices: Uint32Array
+}
+
 class Reader {
   private at: number
   readonly head: Record<string, unknown>
@@ -101,6 +123,20 @@ export function decodeGround(buffer: ArrayBuffer): GroundBuffer {
   const head = reader.head as unknown as GroundBuffer
   const n = head.nx * head.nz
   return { ...head, heights: reader.f32(n), slopes: reader.f32(n), colours: reader.u8(n * 4) }
+}
+
+/** A ground beside the land: a terrain or a mesh, told by its first letters. */
+export function decodePlaced(buffer: ArrayBuffer): { kind: 'terrain'; data: GroundBuffer } | { kind: 'mesh'; data: MeshGroundBuffer } {
+  if (new Uint8Array(buffer, 2, 1)[0] === 'G'.charCodeAt(0)) return { kind: 'terrain', data: decodeGround(buffer) }
+  const reader = new Reader(buffer, 'RKMG')
+  const head = reader.head as unknown as MeshGroundBuffer
+  const v = head.vertices
+  const data = {
+    ...head,
+    positions: reader.f32(v * 3), normals: reader.f32(v * 3), colours: reader.u8(v * 4),
+    slopes: reader.f32(v), altitudes: reader.f32(v), indices: reader.u32(head.triangles * 3),
+  }
+  return { kind: 'mesh', data }
 }
 
 export function decodeReading(buffer: ArrayBuffer): ReadingBuffer {

@@ -202,7 +202,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The ground as a compact buffer (`RKGR`, see `rookery-formats/src/view`). */
+        /** A ground as a compact buffer (`RKGR` of a terrain, `RKMG` of a mesh, see `rookery-formats/src/view`), in its own frame. */
         get: operations["get_ground"];
         put?: never;
         post?: never;
@@ -219,7 +219,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A quantity of the ground at the samples of its buffer (`RKRD`, see `rookery-formats/src/view`). */
+        /** A quantity of the land at the samples of its buffer (`RKRD`, see `rookery-formats/src/view`). */
         get: operations["get_reading"];
         put?: never;
         post?: never;
@@ -338,7 +338,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The ground along a line, with the plants of the visible layers near it. */
+        /** The grounds and obstacles along a line, with the plants of the visible layers near it. */
         get: operations["cut_section"];
         put?: never;
         post?: never;
@@ -473,6 +473,44 @@ export interface components {
              */
             value: number;
         };
+        /** @description A sea arch, closed all round: a fin of rock with a hole through it and a needle beside it. */
+        ArchGround: {
+            /**
+             * Format: float
+             * @description Length of the faces, metres, 0.1 to 10.
+             */
+            detail_m: number;
+            /**
+             * Format: float
+             * @description Height of its back over its foot, metres, 3 to 200.
+             */
+            height_m: number;
+            /**
+             * Format: float
+             * @description Length from end to end, metres, 4 to 400.
+             */
+            length_m: number;
+            /**
+             * Format: float
+             * @description Share of the length that the opening spans, 0 to 0.8.
+             */
+            opening: number;
+            /**
+             * Format: float
+             * @description How rough the rock is, 0 to 1.
+             */
+            ruggedness: number;
+            /**
+             * Format: int32
+             * @description Another number, another arch.
+             */
+            seed: number;
+            /**
+             * Format: float
+             * @description Thickness of the fin, metres, 1 to 200.
+             */
+            thickness_m: number;
+        };
         /** @description The SHA-256 of an uploaded file, 64 hexadecimal digits. */
         BlobId: string;
         /** @description One change. Applied by [`apply`](super::apply), which also gives the command that takes it back. */
@@ -525,6 +563,51 @@ export interface components {
             edit: components["schemas"]["LayerEdit"];
             /** @description Which. */
             id: components["schemas"]["LayerId"];
+        } | {
+            /** @enum {string} */
+            do: "put_ground";
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole ground. */
+            value: components["schemas"]["PlacedGround"];
+        } | {
+            /** @enum {string} */
+            do: "remove_ground";
+            /** @description Which. */
+            id: components["schemas"]["GroundId"];
+        } | {
+            /** @enum {string} */
+            do: "put_water";
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole sheet. */
+            value: components["schemas"]["WaterPlane"];
+        } | {
+            /** @enum {string} */
+            do: "remove_water";
+            /** @description Which. */
+            id: components["schemas"]["WaterId"];
+        } | {
+            /** @enum {string} */
+            do: "put_zone";
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole zone. */
+            value: components["schemas"]["Zone"];
+        } | {
+            /** @enum {string} */
+            do: "remove_zone";
+            /** @description Which. */
+            id: components["schemas"]["ZoneId"];
         } | {
             /** @enum {string} */
             do: "put_outline";
@@ -606,8 +689,10 @@ export interface components {
         };
         /** @description One scene. */
         Document: {
-            /** @description What plants grow on. */
+            /** @description The land: the terrain that all else is laid out on. */
             ground: components["schemas"]["Ground"];
+            /** @description Grounds beside the land. */
+            grounds?: components["schemas"]["PlacedGround"][];
             /** @description Layers, upper profile first. */
             layers: components["schemas"]["Layer"][];
             /** @description What the artist calls the scene. */
@@ -623,6 +708,10 @@ export interface components {
             schema: number;
             /** @description Saved cameras. */
             shots: components["schemas"]["Shot"][];
+            /** @description Sheets of water beside the one that is everywhere. */
+            waters?: components["schemas"]["WaterPlane"][];
+            /** @description Named parts of the ground, for masks. */
+            zones?: components["schemas"]["Zone"][];
         };
         /**
          * @description A kind of bare ground.
@@ -703,8 +792,17 @@ export interface components {
             /** @description `waiting`, `working`, `done`, `failed` or `stopped`. */
             state: string;
         };
-        /** @description The ground of a scene. */
+        /** @description A face group of a mesh ground. */
+        FaceGroup: {
+            /** @description The ground. */
+            ground: components["schemas"]["GroundId"];
+            /** @description The group's name in its file, 1 to 80 characters. */
+            name: string;
+        };
+        /** @description The land of a scene. */
         Ground: {
+            /** @description A scene of placed grounds alone has no land: it is neither seen nor grown on. */
+            absent?: boolean;
             /** @description What bare ground looks like. */
             earths?: components["schemas"]["Earths"];
             /** @description Where the heights come from. */
@@ -713,7 +811,7 @@ export interface components {
             strokes?: components["schemas"]["Stroke"][];
             /**
              * Format: float
-             * @description Height of the water, metres, -1000 to 10000; none for a dry scene.
+             * @description Height of the water that is everywhere, metres, -1000 to 10000; none for a dry scene.
              */
             water_m?: number | null;
         };
@@ -745,6 +843,11 @@ export interface components {
             value: components["schemas"]["Earths"];
         } | {
             /** @enum {string} */
+            set: "absent";
+            /** @description Whether it does. */
+            value: boolean;
+        } | {
+            /** @enum {string} */
             set: "water";
             /**
              * Format: float
@@ -752,6 +855,11 @@ export interface components {
              */
             value?: number | null;
         };
+        /**
+         * Format: int32
+         * @description Names a ground within the scene. The land is always [`GroundId::LAND`].
+         */
+        GroundId: number;
         /** @description Where a ground's heights come from. */
         GroundSource: (components["schemas"]["NoiseGround"] & {
             /** @enum {string} */
@@ -760,6 +868,13 @@ export interface components {
             /** @enum {string} */
             kind: "heightmap";
         });
+        /** @description What is derived from a ground beside the land. */
+        GroundView: {
+            /** @description Which. */
+            id: components["schemas"]["GroundId"];
+            /** @description Names its buffer; another name, another surface. Where it stands is not part of it. */
+            key: string;
+        };
         /**
          * @description What a scene is handed off as.
          * @enum {string}
@@ -893,6 +1008,8 @@ export interface components {
              * @description The most plants this layer may place, 1 to 10 million.
              */
             cap: number;
+            /** @description Where it grows; on every ground of the scene when empty. */
+            grounds?: components["schemas"]["GroundId"][];
             /** @description Lasting name within the scene. */
             id: components["schemas"]["LayerId"];
             /** @description Locked layers refuse every change but unlocking, showing and hiding. */
@@ -926,6 +1043,11 @@ export interface components {
             set: "species";
             /** @description A species of the nursery. */
             value: components["schemas"]["SpeciesId"];
+        } | {
+            /** @enum {string} */
+            set: "grounds";
+            /** @description The grounds; every one of the scene when empty. */
+            value: components["schemas"]["GroundId"][];
         } | {
             /** @enum {string} */
             set: "visible";
@@ -1049,6 +1171,7 @@ export interface components {
             quantity: components["schemas"]["Quantity"];
             /** @description How the quantity becomes a value from 0 to 1. */
             response: components["schemas"]["Response"];
+            zone?: components["schemas"]["ZoneId"] | null;
         };
         /**
          * Format: int32
@@ -1111,6 +1234,17 @@ export interface components {
             /** @enum {string} */
             finding: "maybe_z_up";
         };
+        /** @description A mesh from an uploaded file. */
+        MeshGround: {
+            /** @description The file itself. */
+            blob: components["schemas"]["BlobId"];
+            /** @description What the file was called. */
+            name: string;
+            /** @description The parts of the file that are taken, by name or material; all of them when empty. */
+            parts?: string[];
+            /** @description How it is read. */
+            placing: components["schemas"]["MeshPlacing"];
+        };
         /** @description What a mesh file holds. */
         MeshInspection: {
             /** @description What is odd about it. */
@@ -1128,6 +1262,8 @@ export interface components {
         };
         /** @description How a mesh file is read. */
         MeshPlacing: {
+            /** @description Leaves out faces that are there twice and turns single faces to the side their neighbours look to. */
+            mend?: boolean;
             /** @description Brings the middle of its base to where it stands. */
             recentre: boolean;
             /** @description Turns all faces over. A closed solid that looks inwards is turned over by itself. */
@@ -1164,6 +1300,9 @@ export interface components {
         } | {
             /** @enum {string} */
             from: "tarn_moraine";
+        } | {
+            /** @enum {string} */
+            from: "needle_arch";
         } | {
             /** @enum {string} */
             from: "bare";
@@ -1334,7 +1473,7 @@ export interface components {
         /** @description A piece of the sentence: plain words, or the value of a setting. */
         Part: {
             /**
-             * @description The setting whose value this is: `species`, `amount`, `pattern`, `mask:ID`, `size`, `turn`, `tilt`,
+             * @description The setting whose value this is: `species`, `amount`, `pattern`, `grounds`, `mask:ID`, `size`, `turn`, `tilt`,
              *     `upright` or `sink`. None for plain words.
              */
             setting?: string | null;
@@ -1343,6 +1482,8 @@ export interface components {
         };
         /** @description A part of a mesh file. */
         PartInspection: {
+            /** @description What it is called to people; no two parts have the same. */
+            label: string;
             /** @description The material its faces name. */
             material: string;
             /** @description What the file calls it; empty when it does not. */
@@ -1355,11 +1496,91 @@ export interface components {
          * @enum {string}
          */
         Pattern: "random" | "even";
+        /** @description A ground beside the land. What grows on it moves and turns with it. */
+        PlacedGround: {
+            /** @description What it looks like where it is bare. */
+            earths?: components["schemas"]["Earths"];
+            /** @description A hidden ground and what grows on it are not in the view, stills or handoff. */
+            hidden?: boolean;
+            /** @description Lasting name within the scene; above zero. */
+            id: components["schemas"]["GroundId"];
+            /** @description What the artist calls it, 1 to 80 characters. */
+            name: string;
+            /**
+             * Format: float
+             * @description Times its own size, 0.001 to 1000. Plants on it keep their own size.
+             */
+            scale: number;
+            /** @description Where its surface comes from. */
+            source: components["schemas"]["PlacedSource"];
+            /**
+             * Format: float
+             * @description Turn about the vertical, degrees clockwise from north, -360 to 360.
+             */
+            turn_deg: number;
+            /** @description Which way is up for what grows on it. */
+            upright?: components["schemas"]["Upright"];
+            /**
+             * Format: float
+             * @description Where its origin stands, east, metres.
+             */
+            x_m: number;
+            /**
+             * Format: float
+             * @description Height of its origin, metres.
+             */
+            y_m: number;
+            /**
+             * Format: float
+             * @description Where its origin stands, south, metres.
+             */
+            z_m: number;
+        };
+        /** @description Where the surface of a placed ground comes from. */
+        PlacedSource: (components["schemas"]["MeshGround"] & {
+            /** @enum {string} */
+            kind: "mesh";
+        }) | (components["schemas"]["ArchGround"] & {
+            /** @enum {string} */
+            kind: "arch";
+        }) | (components["schemas"]["PlanetGround"] & {
+            /** @enum {string} */
+            kind: "planet";
+        }) | (components["schemas"]["NoiseGround"] & {
+            /** @enum {string} */
+            kind: "noise";
+        }) | (components["schemas"]["HeightmapGround"] & {
+            /** @enum {string} */
+            kind: "heightmap";
+        });
+        /** @description A small planet: a ball with hills. */
+        PlanetGround: {
+            /**
+             * Format: int32
+             * @description Faces along a quarter of its round, 8 to 256.
+             */
+            faces: number;
+            /**
+             * Format: float
+             * @description Its mean radius, metres, 0.5 to 500.
+             */
+            radius_m: number;
+            /**
+             * Format: float
+             * @description Height from the lowest to the highest land as a share of the radius, 0 to 0.6.
+             */
+            relief: number;
+            /**
+             * Format: int32
+             * @description Another number, another planet.
+             */
+            seed: number;
+        };
         /**
          * @description What a mask looks at.
          * @enum {string}
          */
-        Quantity: "slope" | "altitude";
+        Quantity: "slope" | "altitude" | "zone";
         /** @description From the smaller to the larger, both included. */
         Range: {
             /**
@@ -1453,8 +1674,10 @@ export interface components {
         SceneView: {
             /** @description The document. */
             document: components["schemas"]["Document"];
-            /** @description Names the ground's buffer; another name, another ground. */
+            /** @description Names the land's buffer; another name, another land. */
             ground_key: string;
+            /** @description One for each ground beside the land, in the document's order. */
+            grounds: components["schemas"]["GroundView"][];
             /**
              * Format: uuid
              * @description Which.
@@ -1483,13 +1706,18 @@ export interface components {
         SculptTool: "raise" | "lower" | "smooth" | "flatten";
         /** @description The ground along a line and what stands on it, to scale. */
         Section: {
-            /** @description Heights of the ground at equal steps from its start to its end, metres; none beside the ground. */
+            /** @description Heights of the land at equal steps from its start to its end, metres; none beside the land. */
             heights_m: (number | null)[];
             /**
              * Format: float
              * @description Length of the line on the plan, metres.
              */
             length_m: number;
+            /**
+             * @description Cuts through obstacles and through grounds beside the land, in straight pieces: distance along the line and height of
+             *     the one end, then of the other, metres.
+             */
+            pieces_m: number[][];
             /** @description What stands within the width, from the far side to the near one. */
             plants: components["schemas"]["SectionPlant"][];
             /**
@@ -1970,6 +2198,11 @@ export interface components {
          * @enum {string}
          */
         UpAxis: "y" | "z";
+        /**
+         * @description Which way is up for what grows on a ground.
+         * @enum {string}
+         */
+        Upright: "gravity" | "surface" | "centre";
         /** @description Why a layer grows at a point or does not. */
         Verdict: {
             /** @description In the order of the layer's masks. */
@@ -1982,6 +2215,50 @@ export interface components {
             /** @description In words. */
             words: string;
         };
+        /**
+         * Format: int32
+         * @description Names a sheet of water within the scene.
+         */
+        WaterId: number;
+        /** @description A level sheet of water with an end: a pool, a tank, a tarn above the sea. */
+        WaterPlane: {
+            /**
+             * Format: float
+             * @description North to south before it is turned, metres, 0.1 to 20000.
+             */
+            depth_m: number;
+            /**
+             * Format: float
+             * @description Its height, metres, -1000 to 10000.
+             */
+            height_m: number;
+            /** @description Lasting name within the scene. */
+            id: components["schemas"]["WaterId"];
+            /** @description What the artist calls it, 1 to 80 characters. */
+            name: string;
+            /** @description An oval, not a rectangle. */
+            round: boolean;
+            /**
+             * Format: float
+             * @description Turn, degrees clockwise from north, -360 to 360.
+             */
+            turn_deg: number;
+            /**
+             * Format: float
+             * @description West to east before it is turned, metres, 0.1 to 20000.
+             */
+            width_m: number;
+            /**
+             * Format: float
+             * @description Its middle, east, metres.
+             */
+            x_m: number;
+            /**
+             * Format: float
+             * @description Its middle, south, metres.
+             */
+            z_m: number;
+        };
         /** @description An earth where water gathers. */
         WetEarth: {
             /** @description Which. */
@@ -1992,6 +2269,22 @@ export interface components {
              */
             from: number;
         };
+        /** @description A named part of the ground, for masks: everything in any of its outlines and face groups. */
+        Zone: {
+            /** @description Face groups that belong to it. */
+            groups?: components["schemas"]["FaceGroup"][];
+            /** @description Lasting name within the scene. */
+            id: components["schemas"]["ZoneId"];
+            /** @description What the artist calls it, 1 to 80 characters. */
+            name: string;
+            /** @description Outlines that belong to it, with their soft edges; whatever their kind, what lies inside counts. */
+            outlines?: components["schemas"]["OutlineId"][];
+        };
+        /**
+         * Format: int32
+         * @description Names a zone within the scene.
+         */
+        ZoneId: number;
     };
     responses: never;
     parameters: never;
@@ -2379,7 +2672,7 @@ export interface operations {
             header?: never;
             path: {
                 scene: string;
-                /** @description `ground_key` of the scene */
+                /** @description `ground_key` of the scene, or the key of a ground beside the land */
                 key: string;
             };
             cookie?: never;
@@ -2395,6 +2688,14 @@ export interface operations {
                 };
             };
             410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2598,6 +2899,10 @@ export interface operations {
                 x: number;
                 /** @description South, metres. */
                 z: number;
+                /** @description Height, metres; only needed on a ground beside the land. */
+                y?: number;
+                /** @description Which ground; the land when left out. */
+                ground?: number;
             };
             header?: never;
             path: {

@@ -17,14 +17,17 @@ export function drawSection(canvas: HTMLCanvasElement, width: number, height: nu
   const style = getComputedStyle(document.documentElement)
   const [ink, soft, rule, panel] = ['--ink', '--soft', '--rule', '--panel'].map((v) => style.getPropertyValue(v).trim())
   const known = section.heights_m.filter((h) => h != null)
+  for (const [, y0, , y1] of section.pieces_m) known.push(y0, y1)
   if (known.length === 0) {
     c.fillStyle = soft
     c.font = '13px "Instrument Sans Variable"'
     c.fillText('The line lies beside the ground.', 12, 24)
     return
   }
-  const top = section.plants.reduce((most, p) => Math.max(most, p.base_m + p.height_m), Math.max(...known))
-  const s = sectionScale(section.length_m, Math.min(...known), Math.max(top, section.water_m ?? -Infinity), {
+  const highest = known.reduce((a, b) => Math.max(a, b))
+  const lowest = known.reduce((a, b) => Math.min(a, b))
+  const top = section.plants.reduce((most, p) => Math.max(most, p.base_m + p.height_m), highest)
+  const s = sectionScale(section.length_m, lowest, Math.max(top, section.water_m ?? -Infinity), {
     left: 44, top: 6, width: width - 56, height: height - 30,
   })
   c.font = '10.5px "Spline Sans Mono"'
@@ -51,6 +54,11 @@ export function drawSection(canvas: HTMLCanvasElement, width: number, height: nu
   c.fill()
   c.fillStyle = 'rgba(120, 98, 70, 0.35)'
   c.fill()
+  // Grounds beside the land and built things: their cut lines, and what lies between them as earth or stone.
+  c.strokeStyle = ink
+  c.lineWidth = 1.1
+  for (const [x0, y0, x1, y1] of section.pieces_m) line(c, s.x(x0), s.y(y0), s.x(x1), s.y(y1))
+  c.lineWidth = 1
   const kinds = new Map(layers.map((l) => [l.id, { colour: keyOf(l.id).colour, rock: l.species === 'boulder' }]))
   for (const p of section.plants) {
     const { colour = soft, rock = false } = kinds.get(p.layer) ?? {}

@@ -1,12 +1,13 @@
 import { FlipVertical2, Trash2 } from 'lucide-react'
 import type { Layer, Mask, Response } from '../api/client'
-import { useGround, usePlants } from '../state/data'
+import { usePlants } from '../state/data'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { IconButton } from '../ui/IconButton'
 import { NumberField } from '../ui/NumberField'
 import { Switch } from '../ui/Switch'
 import { showNumber } from '../ui/parse'
+import { useHistogram } from './histograms'
 import { ResponseCurve } from './ResponseCurve'
 import { settled } from './response'
 
@@ -21,12 +22,12 @@ const ENDS = [
 export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
   const { editLayer } = useScene.getState()
   const set = useUi((s) => s.set)
-  const { data: ground } = useGround()
   const { data: plants } = usePlants(layer)
   const slope = mask.quantity === 'slope'
   const name = slope ? 'Slope' : 'Altitude'
   const unit = slope ? '°' : 'm'
-  const [low, high] = slope ? [0, 90] : [-12_000, 12_000]
+  const [low, high] = slope ? [0, 180] : [-12_000, 12_000]
+  const histogram = useHistogram(layer, slope ? 'slope' : 'altitude')
   const share = plants?.tally.mask_shares[layer.masks.indexOf(mask)]
 
   const change = (response: Response, gesture?: string) =>
@@ -63,11 +64,11 @@ export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
           onChange={(enabled) => editLayer(layer.id, { set: 'mask', value: { ...mask, enabled } })}
         />
       </header>
-      {ground && (
+      {histogram && (
         <ResponseCurve
           name={name}
           unit={unit}
-          histogram={slope ? ground.slope : ground.altitude}
+          histogram={histogram}
           response={mask.response}
           disabled={layer.locked}
           onChange={change}

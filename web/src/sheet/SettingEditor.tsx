@@ -1,21 +1,26 @@
 import type { Layer } from '../api/client'
 import { AmountFields } from './AmountFields'
+import { GrowsOn } from './GrowsOn'
 import { MaskCard } from './MaskCard'
 import { PatternChoice } from './PatternChoice'
 import { SpeciesChoice } from './SpeciesChoice'
 import { SinkField, SizeField, TiltField, TurnField, UprightField } from './stanceFields'
+import { ZoneCard } from './ZoneCard'
 
 /** The control of one setting, by the name it has in the sentence. */
 export function SettingEditor({ layer, setting }: { layer: Layer; setting: string }) {
   if (setting.startsWith('mask:')) {
     const mask = layer.masks.find((m) => m.id === Number(setting.slice(5)))
-    return mask ? <MaskCard layer={layer} mask={mask} /> : null
+    if (!mask) return null
+    return mask.quantity === 'zone' ? <ZoneCard layer={layer} mask={mask} /> : <MaskCard layer={layer} mask={mask} />
   }
   switch (setting) {
     case 'species':
       return <SpeciesChoice layer={layer} />
     case 'amount':
       return <AmountFields layer={layer} />
+    case 'grounds':
+      return <GrowsOn layer={layer} />
     case 'pattern':
       return <PatternChoice layer={layer} />
     case 'size':

@@ -1,9 +1,7 @@
 import { useGround } from '../state/data'
 import { useScene } from '../state/scene'
 import { Choice } from '../ui/Choice'
-import { NumberField } from '../ui/NumberField'
 import { Part } from '../ui/Part'
-import { Switch } from '../ui/Switch'
 import { showCount, showNumber } from '../ui/parse'
 import { HeightmapImport } from './HeightmapImport'
 import { HeightmapSettings } from './HeightmapSettings'
@@ -13,7 +11,10 @@ import { EarthPart } from './EarthPart'
 import { ReadingPart } from './ReadingPart'
 import { SculptPart } from './SculptPart'
 import { ObstaclesPart } from './obstacles/ObstaclesPart'
+import { GroundsPart } from './grounds/GroundsPart'
 import { OutlinesPart } from './outlines/OutlinesPart'
+import { WaterPart } from './water/WaterPart'
+import { ZonesPart } from './zones/ZonesPart'
 import { useState } from 'react'
 
 /** The ground: where it comes from, how large it is, where the water stands. */
@@ -23,9 +24,6 @@ export function SiteSheet() {
   const { data } = useGround()
   const [bringing, setBringing] = useState(false)
   const noise = ground.source.kind === 'noise'
-  const water = ground.water_m ?? null
-  const setWater = (value: number | null, gesture?: string) =>
-    run({ do: 'edit_ground', edit: { set: 'water', value } }, gesture, gesture && 'water')
 
   return (
     <>
@@ -61,31 +59,11 @@ export function SiteSheet() {
         </div>
       </Part>
       <SculptPart />
-      <Part title="Water" summary={water === null ? 'none' : `at ${showNumber(water, 2)} m`}>
-        <div className="flex items-end gap-3">
-          <div className="flex h-7 items-center">
-            <Switch label="Water" on={water !== null} onChange={(on) => setWater(on ? 0 : null)} />
-          </div>
-          {water !== null && (
-            <div className="w-32">
-              <NumberField
-                label="Level"
-                testId="water"
-                value={water}
-                min={-1000}
-                max={10000}
-                step={0.1}
-                unit="m"
-                fallback={0}
-                hint="Height of the water. Plants are kept out of it by an altitude mask, not by itself."
-                onChange={setWater}
-              />
-            </div>
-          )}
-        </div>
-      </Part>
+      <WaterPart />
       <EarthPart />
+      <GroundsPart />
       <OutlinesPart />
+      <ZonesPart />
       <ObstaclesPart />
       <ReadingPart />
     </>

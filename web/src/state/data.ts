@@ -1,7 +1,7 @@
-import { QueryClient, keepPreviousData, useQuery } from '@tanstack/react-query'
+import { QueryClient, keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { api, fetchBuffer, wanted, type Layer } from '../api/client'
-import { decodeGround, decodePlants, decodeReading } from '../api/buffers'
+import { decodeGround, decodePlaced, decodePlants, decodeReading } from '../api/buffers'
 import { loadSpecies } from '../view/stage/species'
 import { onJob, useScene } from './scene'
 import { useUi } from './ui'
@@ -29,6 +29,30 @@ export function useGround() {
     enabled: Boolean(key),
     placeholderData: keepPreviousData,
     queryFn: async ({ signal }) => decodeGround(await fetchBuffer(`/api/scenes/${id}/ground/${key}`, signal)),
+  })
+}
+
+/** A ground beside the land. Named by its contents: moving it fetches nothing. */
+export function usePlaced(ground: number) {
+  const id = useScene((s) => s.scene?.id)
+  const key = useScene((s) => s.scene?.grounds.find((g) => g.id === ground)?.key)
+  return useQuery(placedQuery(id, ground, key))
+}
+
+const placedQuery = (scene: string | undefined, ground: number, key: string | undefined) => ({
+  queryKey: ['placed', ground, key],
+  enabled: Boolean(key),
+  placeholderData: keepPreviousData,
+  queryFn: async ({ signal }: { signal: AbortSignal }) => decodePlaced(await fetchBuffer(`/api/scenes/${scene}/ground/${key}`, signal)),
+})
+
+/** All grounds beside the land that are at hand, with their numbers. */
+export function useAllPlaced() {
+  const id = useScene((s) => s.scene?.id)
+  const grounds = useScene((s) => s.scene?.grounds) ?? []
+  return useQueries({
+    queries: grounds.map((g) => placedQuery(id, g.id, g.key)),
+    combine: (results) => grounds.flatMap((g, i) => (results[i]?.data ? [{ id: g.id, ...results[i].data }] : [])),
   })
 }
 

@@ -38,8 +38,8 @@ interface UiState {
   /** The tool in hand for sculpting the ground. */
   sculpting: Sculpting | null
   drawing: Drawing | null
-  /** The outline or obstacle whose handles are shown. */
-  chosen: { what: 'outline' | 'obstacle'; id: number } | null
+  /** What is taken hold of on the site; its handles are shown. */
+  chosen: { what: 'outline' | 'obstacle' | 'ground' | 'water'; id: number } | null
   /** A quantity of the ground laid over it. */
   reading: Reading | null
   /** Whether plants stay in sight while the ground is read. */

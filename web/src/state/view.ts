@@ -1,15 +1,16 @@
 import { create } from 'zustand'
+import type { Picked } from '../view/stage/placed'
 import type { Stage, Frame } from '../view/stage/stage'
 
 interface ViewState {
   stage: Stage | null
   frame: Frame | null
   /** What is under the pointer. */
-  pointer: { x: number; y: number; z: number; slope: number; laid: number | null } | null
+  pointer: (Picked & { laid: number | null }) | null
   /** A point that was clicked while drawing. */
   clicked: { x: number; y: number; z: number } | null
   /** A point the ground was asked about. */
-  asked: { x: number; y: number; z: number } | null
+  asked: Picked | null
   set(change: Partial<ViewState>): void
 }
 

@@ -6,10 +6,11 @@ import { api, wanted, type Schemas } from '../api/client'
 import { useScene } from '../state/scene'
 import { MENU, MENU_ITEM } from '../ui/menu'
 
-const FRESH: { from: 'kittiwake_head' | 'tarn_moraine' | 'bare'; name: string }[] = [
+const FRESH: { from: 'kittiwake_head' | 'tarn_moraine' | 'needle_arch' | 'bare'; name: string }[] = [
   { from: 'bare', name: 'Bare ground' },
   { from: 'kittiwake_head', name: 'Kittiwake Head' },
   { from: 'tarn_moraine', name: 'Tarn Moraine' },
+  { from: 'needle_arch', name: 'The Needle Arch' },
 ]
 
 /** Opens another scene, or begins one. */

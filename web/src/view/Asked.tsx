@@ -16,17 +16,18 @@ export function Asked() {
   const set = useView((s) => s.set)
   const scene = useScene((s) => s.scene)
   const { data, error } = useQuery({
-    queryKey: ['probe', scene?.id, scene?.seq, asked?.x, asked?.z],
+    queryKey: ['probe', scene?.id, scene?.seq, asked?.x, asked?.y, asked?.z, asked?.ground],
     enabled: Boolean(scene && asked && probing),
     queryFn: () =>
       wanted(
         api.GET('/api/scenes/{scene}/probe', {
-          params: { path: { scene: scene!.id }, query: { x: asked!.x, z: asked!.z } },
+          params: { path: { scene: scene!.id }, query: { x: asked!.x, y: asked!.y, z: asked!.z, ground: asked!.ground } },
         }),
       ),
   })
   if (!probing || !asked) return null
   const at = stage?.project(asked)
+  const on = scene?.document.grounds?.find((g) => g.id === asked.ground)
 
   return (
     <>
@@ -44,6 +45,7 @@ export function Asked() {
         <header className="flex items-center justify-between">
           <h2 className="font-semibold">
             At E {showNumber(asked.x, 1)}, N {showNumber(-asked.z, 1)}
+            {on && <span className="font-normal text-soft">, {showNumber(asked.y, 1)} m up on {on.name}</span>}
           </h2>
           <IconButton icon={X} label="Close" onClick={() => set({ asked: null })} />
         </header>

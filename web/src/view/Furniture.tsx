@@ -1,5 +1,6 @@
 import { Info, Mountain, ScanSearch } from 'lucide-react'
 import type { GroundBuffer } from '../api/buffers'
+import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { useView } from '../state/view'
 import { Choice } from '../ui/Choice'
@@ -18,6 +19,7 @@ const CHIP = 'rounded-md border border-rule bg-panel/92 text-ink shadow-sm'
 export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; laid: Laid | null }) {
   const { mode, contours, probing, reading, set } = useUi()
   const { pointer, frame } = useView()
+  const on = useScene((s) => s.scene?.document.grounds?.find((g) => g.id === pointer?.ground))
   const lighter = frame && frame.settled && frame.asDots > 0
 
   const laidWords =
@@ -51,7 +53,7 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
         className={`${CHIP} absolute bottom-3 left-3 px-2.5 py-1 font-mono text-xs`}
       >
         {pointer
-          ? `E ${showNumber(pointer.x, 1)}  N ${showNumber(-pointer.z, 1)}  altitude ${showNumber(pointer.y, 2)} m  slope ${showNumber(pointer.slope, 0)}°${laidWords}`
+          ? `E ${showNumber(pointer.x, 1)}  N ${showNumber(-pointer.z, 1)}  altitude ${showNumber(pointer.y, 2)} m  slope ${showNumber(pointer.slope, 0)}°${laidWords}${on ? `  ${on.name}` : ''}`
           : 'Point at the ground'}
       </output>
       {lighter && (

@@ -1,5 +1,5 @@
 import { useRef, type PointerEvent } from 'react'
-import type { Obstacle, Outline } from '../api/client'
+import type { Obstacle, Outline, PlacedGround, WaterPlane } from '../api/client'
 import { insertNode, moveNode, removeNode } from '../site/onGround'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
@@ -9,19 +9,29 @@ interface Handle {
   label: string
   x: number
   z: number
+  /** Its own height, metres; on the land when left out. */
+  y?: number
   small?: boolean
   /** The command for this handle dragged to a place. */
   moved(to: { x: number; z: number }): Parameters<ReturnType<typeof useScene.getState>['run']>[0]
   remove?(): void
 }
 
+interface HandlesProps {
+  outline?: Outline
+  obstacle?: Obstacle
+  ground?: PlacedGround
+  water?: WaterPlane
+}
+
 /** What can be taken hold of on the chosen outline or obstacle: its nodes, or the place where it stands. */
-export function NodeHandles({ outline, obstacle }: { outline?: Outline; obstacle?: Obstacle }) {
+export function NodeHandles({ outline, obstacle, ground, water }: HandlesProps) {
   const stage = useView((s) => s.stage)
   useView((s) => s.frame)
   const { run } = useScene.getState()
   const held = useRef<{ handle: Handle; gesture: string } | null>(null)
-  const handles = outline ? outlineHandles(outline) : obstacle ? [standHandle(obstacle)] : []
+  const placed = ground ?? water
+  const handles = outline ? outlineHandles(outline) : obstacle ? [standHandle(obstacle)] : placed ? [placeHandle(placed, ground)] : []
 
   const down = (handle: Handle) => (e: PointerEvent<SVGElement>) => {
     e.stopPropagation()
@@ -31,15 +41,18 @@ export function NodeHandles({ outline, obstacle }: { outline?: Outline; obstacle
   const move = (e: PointerEvent<SVGElement>) => {
     if (!held.current || !stage) return
     const box = e.currentTarget.ownerSVGElement!.getBoundingClientRect()
-    const to = stage.pick(e.clientX - box.left, e.clientY - box.top)
-    if (to) run(held.current.handle.moved(to), held.current.gesture, 'handle')
+    const { handle } = held.current
+    const [x, y] = [e.clientX - box.left, e.clientY - box.top]
+    // What has a height of its own is moved on the level of it, all else on the land.
+    const to = handle.y === undefined ? stage.pick(x, y, true) : stage.pickLevel(x, y, handle.y)
+    if (to) run(handle.moved(to), held.current.gesture, 'handle')
   }
   const up = () => (held.current = null)
 
   return (
     <svg className="pointer-events-none absolute inset-0 size-full" role="group" aria-label="Handles">
       {handles.map((handle) => {
-        const y = stage?.heightAt(handle.x, handle.z)
+        const y = handle.y ?? stage?.heightAt(handle.x, handle.z)
         const at = y != null ? stage!.project({ x: handle.x, y, z: handle.z }) : null
         if (!at) return null
         return (
@@ -87,6 +100,17 @@ export function NodeHandles({ outline, obstacle }: { outline?: Outline; obstacle
       }
     })
     return [...middles, ...nodes]
+  }
+}
+
+function placeHandle(p: PlacedGround | WaterPlane, ground?: PlacedGround): Handle {
+  const round = (v: number) => Number(v.toFixed(2))
+  return {
+    key: 'place', label: `Where ${p.name} lies; drag to move`, x: p.x_m, z: p.z_m, y: ground ? ground.y_m : (p as WaterPlane).height_m,
+    moved: ({ x, z }) =>
+      ground
+        ? { do: 'put_ground', value: { ...ground, x_m: round(x), z_m: round(z) } }
+        : { do: 'put_water', value: { ...(p as WaterPlane), x_m: round(x), z_m: round(z) } },
   }
 }
 

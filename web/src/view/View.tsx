@@ -7,7 +7,7 @@ import { useView } from '../state/view'
 import { Asked } from './Asked'
 import { Furniture } from './Furniture'
 import { LayerFeed } from './LayerFeed'
-import { sampleAt, slopeAt } from './stage/grid'
+import { sampleAt } from './stage/grid'
 import { setLight } from './stage/light'
 import { Stage } from './stage/stage'
 import { contourStep } from './contours'
@@ -16,6 +16,7 @@ import { useLaid, useOverlay } from './useOverlay'
 import { DrawLine } from './DrawLine'
 import { NodeHandles } from './NodeHandles'
 import { ObstacleFeed } from './ObstacleFeed'
+import { PlacedFeed } from './PlacedFeed'
 import { SectionLine } from './SectionLine'
 import { useOutlines } from './useOutlines'
 import { BrushRing } from './brush/BrushRing'
@@ -44,6 +45,9 @@ export function View() {
   const chosen = useUi((s) => (s.station === 'site' ? s.chosen : null))
   const outlines = useScene((s) => s.scene?.document.outlines)
   const obstacles = useScene((s) => s.scene?.document.obstacles)
+  const placedGrounds = useScene((s) => s.scene?.document.grounds)
+  const waters = useScene((s) => s.scene?.document.waters)
+  const absent = useScene((s) => s.scene?.document.ground.absent) ?? false
   const shot = useShot(shotId)
   const { data: ground, error } = useGround()
   // Names the ground that is drawn, for those who time the view.
@@ -95,13 +99,18 @@ export function View() {
     else stage.frameGround()
   }, [stage, ground, sceneId, shot])
 
+  useEffect(() => stage?.showLand(!absent), [stage, absent])
+  useEffect(() => stage?.setWaters(waters ?? []), [stage, waters])
+
   useOutlines(stage, ground)
   const laid = useLaid(ground)
   useOverlay(stage, laid, ground)
 
   const pointAt = (e: PointerEvent) => {
     const box = host.current!.getBoundingClientRect()
-    return stage?.pick(e.clientX - box.left, e.clientY - box.top) ?? null
+    // Sculpting and lines belong to the land.
+    const landOnly = sculpting !== null || (drawing !== null && drawing.what !== 'section')
+    return stage?.pick(e.clientX - box.left, e.clientY - box.top, landOnly) ?? null
   }
   const hover = (e: PointerEvent) => {
     if (!ground) return
@@ -109,7 +118,7 @@ export function View() {
     if (e.buttons !== 0 && !brushing) return
     const p = pointAt(e)
     if (brushing) sculpt.lead(p)
-    setView({ pointer: p && { ...p, slope: slopeAt(ground, p.x, p.z) ?? 0, laid: laid ? sampleAt(ground, laid.values, p.x, p.z) : null } })
+    setView({ pointer: p && { ...p, laid: laid && p.ground === 0 ? sampleAt(ground, laid.values, p.x, p.z) : null } })
   }
   const press = (e: PointerEvent) => {
     // Buttons and handles over the landscape are not the landscape.
@@ -154,10 +163,13 @@ export function View() {
       />
       {layers?.map((l) => <LayerFeed key={l.id} layer={l} />)}
       {obstacles?.map((o) => <ObstacleFeed key={o.id} obstacle={o} />)}
+      {placedGrounds?.map((g) => <PlacedFeed key={g.id} ground={g} />)}
       {chosen && !drawing && (
         <NodeHandles
           outline={chosen.what === 'outline' ? outlines?.find((o) => o.id === chosen.id) : undefined}
           obstacle={chosen.what === 'obstacle' ? obstacles?.find((o) => o.id === chosen.id) : undefined}
+          ground={chosen.what === 'ground' ? placedGrounds?.find((g) => g.id === chosen.id) : undefined}
+          water={chosen.what === 'water' ? waters?.find((w) => w.id === chosen.id) : undefined}
         />
       )}
       <Furniture ground={ground} laid={laid} />

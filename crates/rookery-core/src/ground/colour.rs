@@ -2,7 +2,7 @@
 
 use super::Terrain;
 use crate::math::noise::Noise;
-use crate::scene::{Earth, Earths};
+use crate::scene::{Earth, Earths, WaterPlane};
 use glam::Vec3;
 use rayon::prelude::*;
 use std::sync::Arc;
@@ -17,6 +17,7 @@ pub struct Colouring {
     fine: Arc<Noise>,
     earths: Earths,
     water_m: Option<f32>,
+    waters: Vec<WaterPlane>,
     /// One value a sample where a wet earth is wanted.
     wetness: Option<Arc<Vec<f32>>>,
 }
@@ -36,29 +37,45 @@ impl Colouring {
             fine: Arc::new(Noise::new(seed ^ 0xA17C, 4.5, 3, 0.6)),
             earths: earths.clone(),
             water_m,
+            waters: Vec::new(),
             wetness,
         }
     }
 
-    /// The colour of a sample.
+    /// Also shores about sheets of water.
+    pub fn with_waters(self, waters: &[WaterPlane]) -> Self {
+        Self { waters: waters.to_vec(), ..self }
+    }
+
+    /// The colour of a sample of a terrain.
     pub fn at(&self, terrain: &Terrain, slope_deg: &[f32], sample: usize) -> [f32; 3] {
         let p = terrain.vertex(sample % terrain.nx(), sample / terrain.nx());
+        let patches = [self.broad.at(p.x, p.z), self.fine.at(p.x, p.z)];
+        self.blend(p, patches, slope_deg[sample], self.wetness.as_ref().map(|w| w[sample]))
+    }
+
+    /// The colour of a point of a mesh. Its patches lie in space, so that walls and undersides have them too.
+    pub fn on_mesh(&self, p: Vec3, slope_deg: f32) -> [f32; 3] {
+        let patches = [self.broad.at_3d(p.x, p.y, p.z), self.fine.at_3d(p.x, p.y, p.z)];
+        self.blend(p, patches, slope_deg, None)
+    }
+
+    fn blend(&self, p: Vec3, patches: [f32; 2], slope_deg: f32, wetness: Option<f32>) -> [f32; 3] {
         let e = &self.earths;
-        let (b, f) = (self.broad.at(p.x, p.z), self.fine.at(p.x, p.z));
-        let (b, f) = (b * e.patches, f * e.patches);
+        let [b, f] = patches.map(|v| v * e.patches);
         let mut colour = tones(e.cover, p, b, f);
         if e.cover == Earth::Turf {
             colour = mix(colour, PEAT[0], 0.45 * smooth(0.15, 0.75, f - 0.4 * b));
         }
-        if let (Some(wet), Some(index)) = (&e.wet, &self.wetness) {
-            let wetter = smooth(-0.8, 0.8, index[sample] - wet.from + 0.6 * f);
+        if let (Some(wet), Some(wetness)) = (&e.wet, wetness) {
+            let wetter = smooth(-0.8, 0.8, wetness - wet.from + 0.6 * f);
             colour = mix(colour, tones(wet.earth, p, b, f), wetter);
         }
-        let steepness = slope_deg[sample];
-        let steep = |from: f32| smooth(from - 7.5, from + 7.5, steepness + 6.0 * f);
+        let steep = |from: f32| smooth(from - 7.5, from + 7.5, slope_deg + 6.0 * f);
         let wall = tones(e.steep, p, b, f);
         colour = mix(colour, wall, steep(e.steep_deg));
-        if let Some(water) = self.water_m {
+        let here = self.waters.iter().filter(|w| w.covers(p.x, p.z)).map(|w| w.height_m);
+        if let Some(water) = here.chain(self.water_m).reduce(f32::max) {
             let above = p.y - water;
             let shore = mix(tones(e.shore, p, b, f), wall, steep(e.steep_deg - 1.5));
             colour =

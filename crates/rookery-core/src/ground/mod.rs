@@ -1,15 +1,25 @@
 //! Surfaces that plants grow on, and reading them.
 
 pub mod analysis;
+mod any;
 pub mod colour;
+mod frame;
+pub mod made;
+pub mod mesh;
 pub mod model;
 pub mod noise_terrain;
 pub mod obstacle;
 pub mod outline;
 pub mod reading;
 pub mod sculpt;
+mod surface;
 pub mod terrain;
+mod terrain_surface;
 
+pub use any::{AnyGround, GroundRef, KeptEven};
+pub use frame::Frame;
+pub use mesh::{MeshGroundError, MeshModel, MeshStanding, MeshSurface};
 pub use model::GroundModel;
 pub use reading::{Reading, Scale};
+pub use surface::{Footing, Surface};
 pub use terrain::{Terrain, TerrainError};

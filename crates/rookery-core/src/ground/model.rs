@@ -5,7 +5,7 @@ use super::sculpt::apply_stroke;
 use super::{Terrain, analysis};
 use crate::cancel::CancelToken;
 use crate::habitat::Histogram;
-use crate::scene::{Earths, Stroke};
+use crate::scene::{Earths, Stroke, Upright, WaterPlane};
 use std::sync::Arc;
 
 /// A terrain, its slopes, its look and the histograms that response curves are drawn over.
@@ -17,6 +17,10 @@ pub struct GroundModel {
     pub slope_deg: Vec<f32>,
     /// Height of the water, metres, if there is any.
     pub water_m: Option<f32>,
+    /// Height of the terrain's own zero in the scene, metres.
+    pub base_m: f32,
+    /// Whether what grows here stands square to the surface, not by the plumb line.
+    pub square_to_surface: bool,
     /// How the plan area is spread over slope, degrees.
     pub slope_histogram: Histogram,
     /// How the plan area is spread over altitude, metres.
@@ -29,6 +33,7 @@ struct Look {
     earths: Earths,
     /// Varies the patches.
     seed: u32,
+    waters: Vec<WaterPlane>,
     colouring: Colouring,
 }
 
@@ -39,7 +44,7 @@ impl Look {
             Arc::new(analysis::wetness(terrain, &never).expect("nobody stops it"))
         });
         let colouring = Colouring::new(&earths, water_m, seed, wetness);
-        Self { earths, seed, colouring }
+        Self { earths, seed, waters: Vec::new(), colouring }
     }
 }
 
@@ -54,7 +59,33 @@ impl GroundModel {
         let slope_deg = analysis::slope_deg(&terrain);
         let (slope_histogram, altitude_histogram) = histograms(&terrain, &slope_deg);
         let look = Look::new(earths, seed, &terrain, water_m);
-        Self { terrain, slope_deg, water_m, slope_histogram, altitude_histogram, look }
+        Self {
+            terrain,
+            slope_deg,
+            water_m,
+            base_m: 0.0,
+            square_to_surface: false,
+            slope_histogram,
+            altitude_histogram,
+            look,
+        }
+    }
+
+    /// Also shores about sheets of water. Only appearance.
+    pub fn with_waters(mut self, waters: &[WaterPlane]) -> Self {
+        self.look.waters = waters.to_vec();
+        self.look.colouring = self.look.colouring.with_waters(waters);
+        self
+    }
+
+    /// The model as it stands in a scene: its own zero at a height, and which way is up on it. A terrain has no middle
+    /// to stand away from; it stands by the plumb line then.
+    pub fn standing(mut self, base_m: f32, upright: Upright) -> Self {
+        self.base_m = base_m;
+        self.square_to_surface = upright == Upright::Surface;
+        self.altitude_histogram.low += base_m;
+        self.altitude_histogram.high += base_m;
+        self
     }
 
     /// The model after one more stroke, equal to one made anew from the sculpted terrain; only what the stroke
@@ -71,7 +102,9 @@ impl GroundModel {
         (model.slope_histogram, model.altitude_histogram) = histograms(&model.terrain, &model.slope_deg);
         if self.look.earths.wet.is_some() {
             // Water runs elsewhere, far beyond the stroke.
-            model.look = Look::new(self.look.earths.clone(), self.look.seed, &model.terrain, model.water_m);
+            let Look { earths, seed, waters, .. } = self.look.clone();
+            model.look = Look::new(earths, seed, &model.terrain, model.water_m);
+            return model.with_waters(&waters);
         }
         model
     }

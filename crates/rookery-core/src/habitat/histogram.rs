@@ -41,6 +41,16 @@ impl Histogram {
         let areas = whole.map(|w| w * cell);
         Self { low, high, areas_m2: areas.into_iter().map(|a| a as f32).collect() }
     }
+
+    /// Counts values with the area each stands for, m2; values outside are counted at the ends.
+    pub fn weighed(values: impl IntoIterator<Item = (f32, f64)>, low: f32, high: f32) -> Self {
+        let scale = Self::STEPS as f32 / (high - low);
+        let mut areas = [0.0_f64; Self::STEPS];
+        for (value, area) in values {
+            areas[(((value - low) * scale).max(0.0) as usize).min(Self::STEPS - 1)] += area;
+        }
+        Self { low, high, areas_m2: areas.into_iter().map(|a| a as f32).collect() }
+    }
 }
 
 #[cfg(test)]

@@ -1,14 +1,16 @@
 //! A section: the ground cut along a line, with the plants standing near it.
 
 use crate::ground::Terrain;
-use crate::nursery;
+use crate::nursery::{self, Mesh};
 use crate::planting::Plant;
 use crate::scene::{Layer, LayerId};
-use glam::Vec2;
+use glam::{Vec2, Vec3};
 use serde::Serialize;
 
 /// Heights along a section, at most.
 pub const MOST_HEIGHTS: usize = 1024;
+/// Pieces of cut meshes in a section, at most.
+pub const MOST_PIECES: usize = 20_000;
 /// Plants in a section, at most; the nearest to the line are kept.
 pub const MOST_PLANTS: usize = 6000;
 
@@ -47,8 +49,12 @@ pub struct SectionPlant {
 pub struct Section {
     /// Length of the line on the plan, metres.
     pub length_m: f32,
-    /// Heights of the ground at equal steps from its start to its end, metres; none beside the ground.
+    /// Heights of the land at equal steps from its start to its end, metres; none beside the land.
     pub heights_m: Vec<Option<f32>>,
+    /// Cuts through obstacles and through grounds beside the land, in straight pieces: distance along the line and height of
+    /// the one end, then of the other, metres.
+    #[cfg_attr(feature = "openapi", schema(value_type = Vec<Vec<f32>>))]
+    pub pieces_m: Vec<[f32; 4]>,
     /// Height of the water, metres, if there is any.
     pub water_m: Option<f32>,
     /// What stands within the width, from the far side to the near one.
@@ -57,18 +63,25 @@ pub struct Section {
     pub standing: u64,
 }
 
-/// Cuts the ground along a line. The line must have a length.
-pub fn section(terrain: &Terrain, water_m: Option<f32>, layers: &[(&Layer, &[Plant])], cut: &Cut) -> Section {
+/// Cuts a scene along a line. The line must have a length; the meshes and plants are where they stand in the scene.
+pub fn section(
+    land: Option<&Terrain>,
+    solids: &[&Mesh],
+    water_m: Option<f32>,
+    layers: &[(&Layer, &[Plant])],
+    cut: &Cut,
+) -> Section {
     let along = cut.to - cut.from;
     let length_m = along.length();
-    let cell = terrain.cell_m().min_element();
+    let cell = land.map_or(1.0, |t| t.cell_m().min_element());
     let steps = ((length_m / cell).ceil() as usize * 2).clamp(2, MOST_HEIGHTS - 1);
     let heights_m = (0..=steps)
         .map(|i| {
             let p = cut.from + along * (i as f32 / steps as f32);
-            terrain.contains(p.x, p.y).then(|| terrain.height_at(p.x, p.y))
+            land.filter(|t| t.contains(p.x, p.y)).map(|t| t.height_at(p.x, p.y))
         })
         .collect();
+    let pieces_m = pieces(solids, cut);
     let direction = along / length_m.max(1e-6);
     let mut plants = Vec::new();
     for (layer, standing) in layers {
@@ -98,15 +111,39 @@ pub fn section(terrain: &Terrain, water_m: Option<f32>, layers: &[(&Layer, &[Pla
     plants.sort_unstable_by(|a, b| {
         a.aside_m.total_cmp(&b.aside_m).then(a.at_m.total_cmp(&b.at_m)).then(a.layer.cmp(&b.layer))
     });
-    Section { length_m, heights_m, water_m, plants, standing }
+    Section { length_m, heights_m, pieces_m, water_m, plants, standing }
+}
+
+/// Where the upright plane through the line cuts triangles, within the line's length.
+fn pieces(solids: &[&Mesh], cut: &Cut) -> Vec<[f32; 4]> {
+    let length_m = cut.from.distance(cut.to);
+    let direction = (cut.to - cut.from) / length_m.max(1e-6);
+    // Distance along the line, height, and distance to the right of the plane.
+    let seen = |p: Vec3| {
+        let to = Vec2::new(p.x, p.z) - cut.from;
+        Vec3::new(to.dot(direction), p.y, direction.perp_dot(to))
+    };
+    let piece = |t: [Vec3; 3]| {
+        let [a, b, c] = t.map(seen);
+        let crossed = [(a, b), (b, c), (c, a)].into_iter().filter(|(p, q)| (p.z < 0.0) != (q.z < 0.0));
+        let mut ends = crossed.map(|(p, q)| p.lerp(q, p.z / (p.z - q.z)));
+        let (p, q) = (ends.next()?, ends.next()?);
+        let within = p.x.max(q.x) >= 0.0 && p.x.min(q.x) <= length_m && p != q;
+        within.then_some([p.x, p.y, q.x, q.y])
+    };
+    let triangles = solids
+        .iter()
+        .flat_map(|m| m.indices.chunks_exact(3).map(|t| [0, 1, 2].map(|i| m.positions[t[i] as usize])));
+    triangles.filter_map(piece).take(MOST_PIECES).collect()
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::ground::made;
     use crate::planting::PlantId;
-    use crate::scene::kittiwake_head;
-    use glam::{Quat, Vec3};
+    use crate::scene::{GroundId, PlanetGround, kittiwake_head};
+    use glam::Quat;
 
     fn ramp() -> Terrain {
         let n = 51;
@@ -116,6 +153,7 @@ mod tests {
     fn plant(x: f32, z: f32) -> Plant {
         Plant {
             id: PlantId(1),
+            ground: GroundId::LAND,
             position_m: Vec3::new(x, 3.0, z),
             rotation: Quat::IDENTITY,
             size: 2.0,
@@ -127,7 +165,7 @@ mod tests {
     #[test]
     fn heights_follow_the_ground_and_end_with_it() {
         let cut = Cut { from: Vec2::new(-60.0, 5.0), to: Vec2::new(40.0, 5.0), width_m: 2.0 };
-        let s = section(&ramp(), None, &[], &cut);
+        let s = section(Some(&ramp()), &[], None, &[], &cut);
         let steps = s.heights_m.len() - 1;
         assert_eq!(s.length_m, 100.0);
         for (i, h) in s.heights_m.iter().enumerate() {
@@ -144,11 +182,26 @@ mod tests {
         let layer = kittiwake_head().layers.remove(0);
         let plants = [plant(0.0, 5.5), plant(10.0, 4.2), plant(10.0, 7.0), plant(90.0, 5.0)];
         let cut = Cut { from: Vec2::new(-20.0, 5.0), to: Vec2::new(40.0, 5.0), width_m: 2.0 };
-        let s = section(&ramp(), Some(1.0), &[(&layer, &plants)], &cut);
+        let s = section(Some(&ramp()), &[], Some(1.0), &[(&layer, &plants)], &cut);
         assert_eq!((s.standing, s.plants.len(), s.water_m), (2, 2, Some(1.0)));
         // North of a line that runs east is its left, the far side.
         assert_eq!((s.plants[0].at_m, s.plants[1].at_m), (30.0, 20.0));
         assert!((s.plants[0].aside_m + 0.8).abs() < 1e-4 && (s.plants[1].aside_m - 0.5).abs() < 1e-4);
         assert_eq!((s.plants[1].base_m, s.plants[1].height_m), (3.0, 1.5));
+    }
+
+    /// A ball cut through its middle is a circle of its radius, cut beside it a smaller one (Pythagoras).
+    #[test]
+    fn a_ball_is_cut_in_a_circle() {
+        let ball = made::planet(&PlanetGround { radius_m: 5.0, relief: 0.0, seed: 1, faces: 40 });
+        let mesh = Mesh { positions: ball.positions, indices: ball.indices, ..Mesh::default() };
+        for (z, radius) in [(0.0, 5.0), (3.0, 4.0)] {
+            let cut = Cut { from: Vec2::new(-10.0, z), to: Vec2::new(10.0, z), width_m: 1.0 };
+            let s = section(None, &[&mesh], None, &[], &cut);
+            assert!(s.pieces_m.len() > 100 && s.heights_m.iter().all(Option::is_none));
+            for [x, y, ..] in s.pieces_m {
+                assert!(((x - 10.0).hypot(y) - radius).abs() < 0.02, "{x} {y}");
+            }
+        }
     }
 }

@@ -2,7 +2,7 @@
 
 use super::grouped;
 use crate::nursery;
-use crate::scene::{Amount, Layer, Mask, Pattern, Quantity, Response};
+use crate::scene::{Amount, Document, GroundId, Layer, Mask, Pattern, Quantity, Response};
 use serde::Serialize;
 
 /// A piece of the sentence: plain words, or the value of a setting.
@@ -11,13 +11,13 @@ use serde::Serialize;
 pub struct Part {
     /// The words.
     pub text: String,
-    /// The setting whose value this is: `species`, `amount`, `pattern`, `mask:ID`, `size`, `turn`, `tilt`,
+    /// The setting whose value this is: `species`, `amount`, `pattern`, `grounds`, `mask:ID`, `size`, `turn`, `tilt`,
     /// `upright` or `sink`. None for plain words.
     pub setting: Option<String>,
 }
 
 /// Writes the sentence. Joined, the parts read as plain English.
-pub fn sentence(layer: &Layer) -> Vec<Part> {
+pub fn sentence(document: &Document, layer: &Layer) -> Vec<Part> {
     let mut s = Sentence(Vec::new());
     let species = nursery::species(&layer.species);
     s.value("species", species.map_or(layer.species.0.as_str(), |s| s.plural));
@@ -31,11 +31,15 @@ pub fn sentence(layer: &Layer) -> Vec<Part> {
             Pattern::Even => "evenly spread",
         },
     );
+    if !layer.grounds.is_empty() {
+        s.plain(" on ");
+        s.value("grounds", grounds(document, layer));
+    }
     let mut lead = ", where the ground ";
     for mask in layer.masks.iter().filter(|m| m.enabled) {
         s.plain(lead);
         lead = " and ";
-        let (verb, band, tail) = mask_words(mask);
+        let (verb, band, tail) = mask_words(document, mask);
         s.plain(verb);
         s.value(&format!("mask:{}", mask.id.0), band);
         s.plain(tail);
@@ -113,13 +117,32 @@ fn amount(amount: Amount) -> String {
     }
 }
 
-fn mask_words(mask: &Mask) -> (&'static str, String, &'static str) {
+/// "the land and The Needle Arch"; a ground that was taken out is not named.
+fn grounds(document: &Document, layer: &Layer) -> String {
+    let name = |id: &GroundId| match *id {
+        GroundId::LAND => Some("the land".to_owned()),
+        id => document.placed(id).map(|g| g.name.clone()),
+    };
+    let names: Vec<String> = layer.grounds.iter().filter_map(name).collect();
+    match names.as_slice() {
+        [] => "no ground of this scene".to_owned(),
+        [one] => one.clone(),
+        [some @ .., last] => format!("{} and {last}", some.join(", ")),
+    }
+}
+
+fn mask_words(document: &Document, mask: &Mask) -> (&'static str, String, &'static str) {
     let Response { start, full_from, full_to, end, inverted } = mask.response;
     let (verb, unit, tail) = match (mask.quantity, inverted) {
         (Quantity::Slope, false) => ("slopes ", "\u{b0}", ""),
         (Quantity::Slope, true) => ("does not slope ", "\u{b0}", ""),
         (Quantity::Altitude, false) => ("lies ", " m", " up"),
         (Quantity::Altitude, true) => ("does not lie ", " m", " up"),
+        (Quantity::Zone, inverted) => {
+            let zone = document.zones.iter().find(|z| Some(z.id) == mask.zone);
+            let name = zone.map_or("a zone that is gone", |z| z.name.as_str());
+            return (if inverted { "is not in " } else { "is in " }, name.to_owned(), "");
+        }
     };
     let mut words = format!("{}{unit}", band(full_from, full_to));
     let below = (start < full_from).then(|| number(start));
@@ -144,20 +167,31 @@ fn number(v: f32) -> String {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::scene::kittiwake_head;
+    use crate::scene::{kittiwake_head, needle_arch};
+
+    fn written(document: &Document) -> Vec<String> {
+        let words = |l| sentence(document, l).iter().map(|p| p.text.as_str()).collect();
+        document.layers.iter().map(words).collect()
+    }
+
+    #[test]
+    fn a_layer_that_keeps_to_some_grounds_names_them() {
+        let mut document = needle_arch();
+        assert!(written(&document)[0].contains("evenly spread on The Needle Arch, where"));
+        document.layers[0].grounds.push(GroundId::LAND);
+        assert!(written(&document)[0].contains(" on The Needle Arch and the land, where"));
+        document.layers[0].grounds = vec![GroundId(44)];
+        assert!(written(&document)[0].contains(" on no ground of this scene, where"));
+    }
 
     #[test]
     fn the_demo_layers_read_as_plain_english() {
-        let text: Vec<String> = kittiwake_head()
-            .layers
-            .iter()
-            .map(|l| sentence(l).iter().map(|p| p.text.as_str()).collect())
-            .collect();
+        let text = written(&kittiwake_head());
         assert_eq!(
             text,
             [
                 "Marram tufts, 2.4 per m\u{b2}, evenly spread, where the ground slopes 0\u{2013}27\u{b0}, fading to 38\u{b0} and \
-                 lies 3\u{2013}21 m, fading to 1.2 and 32 m up. 0.75\u{2013}1.3 times full size, turned any way, 20 % \
+                 lies 3\u{2013}21 m, fading to 1.2 and 32 m up and is not in Garth, path and burn. 0.75\u{2013}1.3 times full size, turned any way, 20 % \
                  towards the surface, tilted up to 6\u{b0}, sunk 2 cm.",
                 "Boulders, 3.5 per 100 m\u{b2}, strewn at random, where the ground slopes 0\u{2013}40\u{b0}, fading to 55\u{b0} \
                  and lies 0.2\u{2013}6 m, fading to \u{2212}1 and 24 m up. 0.25\u{2013}1.6 times full size, turned any way, 50 % \

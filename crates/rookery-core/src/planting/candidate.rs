@@ -21,7 +21,21 @@ impl PlantId {
     }
 }
 
-/// A place with the moment it appears as the amount rises.
+/// A place where a plant may stand, on any ground.
+pub trait Place: Copy + Send + Sync {
+    /// Candidates appear in the order of this number, then of their name.
+    fn birth(&self) -> f32;
+    /// Lasting name.
+    fn id(&self) -> PlantId;
+
+    /// The order in which candidates appear.
+    #[inline]
+    fn order(&self, other: &Self) -> std::cmp::Ordering {
+        self.birth().total_cmp(&other.birth()).then(self.id().cmp(&other.id()))
+    }
+}
+
+/// A place on the plan of a terrain.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Candidate {
     /// East, metres.
@@ -34,10 +48,41 @@ pub struct Candidate {
     pub id: PlantId,
 }
 
-impl Candidate {
-    /// The order in which candidates appear.
+impl Place for Candidate {
     #[inline]
-    pub fn order(&self, other: &Self) -> std::cmp::Ordering {
-        self.birth.total_cmp(&other.birth).then(self.id.cmp(&other.id))
+    fn birth(&self) -> f32 {
+        self.birth
+    }
+
+    #[inline]
+    fn id(&self) -> PlantId {
+        self.id
+    }
+}
+
+/// A place on a mesh.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct MeshPlace {
+    /// The triangle it lies on.
+    pub face: u32,
+    /// Share of the triangle's second corner.
+    pub v: f32,
+    /// Share of the triangle's third corner.
+    pub w: f32,
+    /// Candidates appear in the order of this number, then of `id`.
+    pub birth: f32,
+    /// Lasting name. Its blocks are the run of triangles and the share of their area.
+    pub id: PlantId,
+}
+
+impl Place for MeshPlace {
+    #[inline]
+    fn birth(&self) -> f32 {
+        self.birth
+    }
+
+    #[inline]
+    fn id(&self) -> PlantId {
+        self.id
     }
 }

@@ -1,14 +1,13 @@
 //! The pipeline from a layer's settings to its plants.
 
-use super::pattern::{EvenPattern, random_candidates};
-use super::{Candidate, PlantId, Reason, Refused, Tally, stand};
+use super::{Place, PlantId, Reason, Refused, Tally, stand};
 use crate::cancel::{CancelToken, Cancelled};
-use crate::ground::GroundModel;
-use crate::habitat::{mask_at, shares};
+use crate::ground::{GroundModel, Surface};
+use crate::habitat::{Rules, shares};
 use crate::math::hash::{Channel, draw, unit};
 use crate::measure::grouped;
 use crate::nursery;
-use crate::scene::{Amount, Layer, Mask, Pattern};
+use crate::scene::{Amount, GroundId, Layer, Mask, Pattern};
 use glam::{Quat, Vec3};
 use rayon::prelude::*;
 use thiserror::Error;
@@ -19,8 +18,10 @@ pub const MAX_CANDIDATES: u64 = 30_000_000;
 /// One placed individual.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Plant {
-    /// Lasting name within the layer.
+    /// Lasting name within the layer and the ground it grows on.
     pub id: PlantId,
+    /// The ground it grows on.
+    pub ground: GroundId,
     /// Its base point, metres.
     pub position_m: Vec3,
     /// From its own frame (Y along the stem) to the scene.
@@ -58,30 +59,31 @@ pub enum GrowError {
     },
 }
 
-/// Grows a layer from nothing. See [`grow_with`].
+/// Grows a layer without zones on a terrain from nothing. See [`grow_with`].
 ///
 /// # Errors
 /// [`GrowError`].
 pub fn grow(ground: &GroundModel, layer: &Layer, cancel: &CancelToken) -> Result<Growth, GrowError> {
-    let mut even = EvenPattern::new(layer.seed, ground.terrain.size_m());
-    grow_with(ground, layer, &mut even, cancel)
+    grow_with(ground, layer, &Rules::plain(&layer.masks), &mut ground.no_even_places(layer.seed), cancel)
 }
 
-/// Grows a layer. `even` must be the pattern of this layer's seed and this ground's size; it is kept by callers who
-/// grow again and again, so that only what is new is computed.
+/// Grows a layer on one ground, in that ground's own frame. `rules` must be the masks of this layer on this ground, and
+/// `even` the even places of this layer's seed on it; they are kept by callers who grow again and again, so that only what
+/// is new is computed.
 ///
 /// The result is the same on any number of threads.
 ///
 /// # Errors
 /// [`GrowError`].
-pub fn grow_with(
-    ground: &GroundModel,
+pub fn grow_with<S: Surface>(
+    ground: &S,
     layer: &Layer,
-    even: &mut EvenPattern,
+    rules: &Rules,
+    even: &mut S::Even,
     cancel: &CancelToken,
 ) -> Result<Growth, GrowError> {
-    let shares = shares(ground, &layer.masks);
-    let area = f64::from(ground.terrain.plan_area_m2());
+    let shares = shares(ground, rules);
+    let area = ground.area_m2();
     let asked = match layer.amount {
         Amount::PerM2 { value } => (f64::from(value) * shares.allowed_m2).round() as u64,
         Amount::Total { value } => u64::from(value),
@@ -100,7 +102,7 @@ pub fn grow_with(
         if looked_at > MAX_CANDIDATES {
             return Err(GrowError::TooMany { candidates: looked_at });
         }
-        let sieve = Sieve::new(ground, layer, even, looked_at as usize, cancel)?;
+        let sieve = Sieve::new(ground, layer, rules, even, looked_at as usize, cancel)?;
         let Amount::Total { value } = layer.amount else { break sieve };
         let short = (value as usize).saturating_sub(sieve.standing);
         if short == 0 || sieve.standing == 0 || shares.allowed_m2 <= 0.0 {
@@ -122,63 +124,62 @@ pub fn grow_with(
     Ok(Growth { plants, tally })
 }
 
-/// Candidates with the mask that refused each, or [`Sieve::STANDS`].
-struct Sieve {
-    candidates: Vec<Candidate>,
+/// Candidates with the mask that refused each, or [`STANDS`].
+struct Sieve<P> {
+    candidates: Vec<P>,
     verdicts: Vec<u8>,
     standing: usize,
 }
 
-impl Sieve {
-    const STANDS: u8 = u8::MAX;
-    const CHUNK: usize = 4096;
+const STANDS: u8 = u8::MAX;
+const CHUNK: usize = 4096;
 
-    fn new(
-        ground: &GroundModel,
+impl<P: Place> Sieve<P> {
+    fn new<S: Surface<Place = P>>(
+        ground: &S,
         layer: &Layer,
-        even: &mut EvenPattern,
+        rules: &Rules,
+        even: &mut S::Even,
         count: usize,
         cancel: &CancelToken,
     ) -> Result<Self, Cancelled> {
         let candidates = match layer.pattern {
-            Pattern::Random => random_candidates(layer.seed, ground.terrain.size_m(), count),
-            Pattern::Even => even.first(count, cancel)?.to_vec(),
+            Pattern::Random => ground.random_places(layer.seed, count),
+            Pattern::Even => ground.even_places(even, count, cancel)?,
         };
-        let mut verdicts = vec![Self::STANDS; candidates.len()];
-        verdicts.par_chunks_mut(Self::CHUNK).zip(candidates.par_chunks(Self::CHUNK)).for_each(
-            |(out, places)| {
-                if !cancel.is_cancelled() {
-                    for (verdict, place) in out.iter_mut().zip(places) {
-                        *verdict = refusing_mask(ground, layer, place);
-                    }
+        let mut verdicts = vec![STANDS; candidates.len()];
+        verdicts.par_chunks_mut(CHUNK).zip(candidates.par_chunks(CHUNK)).for_each(|(out, places)| {
+            if !cancel.is_cancelled() {
+                for (verdict, place) in out.iter_mut().zip(places) {
+                    *verdict = refusing_mask(ground, layer.seed, rules, place);
                 }
-            },
-        );
+            }
+        });
         if cancel.is_cancelled() {
             return Err(Cancelled);
         }
-        let standing = verdicts.par_iter().filter(|&&v| v == Self::STANDS).count();
+        let standing = verdicts.par_iter().filter(|&&v| v == STANDS).count();
         Ok(Self { candidates, verdicts, standing })
     }
 
     /// The last candidate within `limit` standing ones, in order of appearance; none when there are fewer.
-    fn last_within(&self, limit: usize) -> Option<Candidate> {
+    fn last_within(&self, limit: usize) -> Option<P> {
         if self.standing <= limit || limit == 0 {
             return None;
         }
-        let mut standing: Vec<Candidate> = self
+        let mut standing: Vec<P> = self
             .candidates
             .iter()
             .zip(&self.verdicts)
-            .filter_map(|(c, &v)| (v == Self::STANDS).then_some(*c))
+            .filter_map(|(c, &v)| (v == STANDS).then_some(*c))
             .collect();
-        Some(*standing.select_nth_unstable_by(limit - 1, Candidate::order).1)
+        Some(*standing.select_nth_unstable_by(limit - 1, P::order).1)
     }
 
     /// Applies the total and the cap, stands the plants and counts the rest.
-    fn settle(
+    fn settle<S: Surface<Place = P>>(
         self,
-        ground: &GroundModel,
+        ground: &S,
         layer: &Layer,
         cancel: &CancelToken,
     ) -> Result<(Vec<Plant>, u64, Vec<Refused>), Cancelled> {
@@ -192,8 +193,8 @@ impl Sieve {
         let none = total == 0;
         let parts: Vec<(Vec<Plant>, Vec<u64>)> = self
             .candidates
-            .par_chunks(Self::CHUNK)
-            .zip(self.verdicts.par_chunks(Self::CHUNK))
+            .par_chunks(CHUNK)
+            .zip(self.verdicts.par_chunks(CHUNK))
             .map(|(places, verdicts)| {
                 let mut plants = Vec::new();
                 let mut fallen = vec![0_u64; layer.masks.len() + 1];
@@ -201,18 +202,17 @@ impl Sieve {
                     return (plants, fallen);
                 }
                 for (place, &verdict) in places.iter().zip(verdicts) {
-                    let past = |limit: &Option<Candidate>| limit.is_some_and(|l| place.order(&l).is_gt());
+                    let past = |limit: &Option<P>| limit.is_some_and(|l| place.order(&l).is_gt());
                     if none || past(&end) {
                         continue;
                     }
-                    if verdict != Self::STANDS {
+                    if verdict != STANDS {
                         fallen[usize::from(verdict)] += 1;
                     } else if past(&capped) {
                         fallen[layer.masks.len()] += 1;
                     } else {
-                        let p = ground.terrain.locate(place.x, place.z);
-                        let (y, normal) = (ground.terrain.height_in(p), ground.terrain.normal_in(p));
-                        plants.push(stand(layer.seed, place, y, normal, &layer.stance, forms));
+                        let footing = ground.footing(&ground.spot(place));
+                        plants.push(stand(layer.seed, place.id(), &footing, &layer.stance, forms));
                     }
                 }
                 (plants, fallen)
@@ -243,15 +243,15 @@ impl Sieve {
 ///
 /// The number belongs to the candidate alone, so a plant stays or goes only when its own mask values change.
 #[inline]
-fn refusing_mask(ground: &GroundModel, layer: &Layer, place: &Candidate) -> u8 {
-    let own = unit(draw(layer.seed, place.id.0, Channel::Mask)[0]);
-    let p = ground.terrain.locate(place.x, place.z);
+fn refusing_mask<S: Surface>(ground: &S, seed: u32, rules: &Rules, place: &S::Place) -> u8 {
+    let own = unit(draw(seed, place.id().0, Channel::Mask)[0]);
+    let spot = ground.spot(place);
     let mut product = 1.0;
-    for (i, mask) in layer.masks.iter().enumerate() {
-        product *= mask_at(ground, mask, p);
+    for i in 0..rules.count() {
+        product *= rules.value(i, ground, &spot);
         if own >= product {
             return i as u8;
         }
     }
-    Sieve::STANDS
+    STANDS
 }

@@ -1,14 +1,18 @@
 //! Growing a layer: candidates, masks, stance, and a tally of what fell and why.
 
 mod candidate;
+mod gather;
 mod grow;
 pub mod pattern;
 mod probe;
+mod share_out;
 mod stance;
 mod tally;
 
-pub use candidate::{Candidate, PlantId};
+pub use candidate::{Candidate, MeshPlace, Place, PlantId};
+pub use gather::{gather, grow_everywhere, grown_on, must_share_out};
 pub use grow::{GrowError, Growth, MAX_CANDIDATES, Plant, grow, grow_with};
 pub use probe::{MaskReading, Verdict, probe};
+pub use share_out::{layer_on, share_out};
 pub use stance::stand;
 pub use tally::{Reason, Refused, Tally};

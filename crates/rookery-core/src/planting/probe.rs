@@ -1,8 +1,8 @@
 //! Asking a point of the ground why a layer grows there or does not.
 
-use crate::ground::GroundModel;
-use crate::habitat::{mask_at, quantity_at};
-use crate::scene::{Layer, MaskId, Quantity};
+use crate::ground::Surface;
+use crate::habitat::Rules;
+use crate::scene::{MaskId, Quantity};
 use serde::Serialize;
 
 /// What one mask makes of a point.
@@ -33,21 +33,18 @@ pub struct Verdict {
     pub words: String,
 }
 
-/// Reads a layer's rules at a point of the plan; none outside the ground. The same code as growth reads them.
-pub fn probe(ground: &GroundModel, layer: &Layer, x: f32, z: f32) -> Option<Verdict> {
-    if !ground.terrain.contains(x, z) {
-        return None;
-    }
-    let p = ground.terrain.locate(x, z);
-    let masks: Vec<MaskReading> = layer
-        .masks
-        .iter()
-        .map(|m| MaskReading {
-            id: m.id,
-            quantity: m.quantity,
-            reading: quantity_at(ground, m.quantity, p),
-            value: mask_at(ground, m, p),
-            enabled: m.enabled,
+/// Reads a layer's rules at a point of a ground. The same code as growth reads them.
+pub fn probe<S: Surface>(ground: &S, rules: &Rules, spot: &S::Spot) -> Verdict {
+    let masks: Vec<MaskReading> = (0..rules.count())
+        .map(|i| {
+            let m = rules.mask(i);
+            MaskReading {
+                id: m.id,
+                quantity: m.quantity,
+                reading: rules.quantity(i, ground, spot),
+                value: rules.value(i, ground, spot),
+                enabled: m.enabled,
+            }
         })
         .collect();
     let share: f32 = masks.iter().map(|m| m.value).product();
@@ -57,11 +54,12 @@ pub fn probe(ground: &GroundModel, layer: &Layer, x: f32, z: f32) -> Option<Verd
             let (name, unit) = match m.quantity {
                 Quantity::Slope => ("slope", "\u{b0}"),
                 Quantity::Altitude => ("altitude", " m"),
+                Quantity::Zone => ("zone", ""),
             };
             let verb = if m.value <= 0.0 { "refused" } else { "thinned" };
             format!("{verb} by {name}: {:.1}{unit}, lets {:.0} % through", m.reading, m.value * 100.0)
         }
         _ => "nothing keeps it from growing here".to_owned(),
     };
-    Some(Verdict { masks, share, words })
+    Verdict { masks, share, words }
 }

@@ -1,30 +1,24 @@
 //! How a plant stands at its place.
 
+use crate::ground::Footing;
 use crate::math::hash::{Channel, draw, unit};
-use crate::planting::{Candidate, Plant};
-use crate::scene::{Range, Stance};
+use crate::planting::{Plant, PlantId};
+use crate::scene::{GroundId, Range, Stance};
 use glam::{Quat, Vec3};
 
-/// Stands a plant at a point of the ground. `forms` is how many individuals the species has, at least 1.
+/// Stands a plant with this name at a point of the ground. `forms` is how many individuals the species has, at least 1.
 ///
 /// Each setting has numbers of its own: changing one leaves all else about the plant as it was.
 #[inline]
-pub fn stand(
-    seed: u32,
-    candidate: &Candidate,
-    ground_y: f32,
-    normal: Vec3,
-    stance: &Stance,
-    forms: u16,
-) -> Plant {
-    let [size, form, tint, _] = draw(seed, candidate.id.0, Channel::Body);
-    let [turn, tilt, lean_to, _] = draw(seed, candidate.id.0, Channel::Stance);
-    let upright = if stance.upright > 0.0 {
-        let up = Vec3::Y.lerp(normal, stance.upright).normalize();
-        Quat::from_rotation_arc(Vec3::Y, up)
+pub fn stand(seed: u32, id: PlantId, footing: &Footing, stance: &Stance, forms: u16) -> Plant {
+    let [size, form, tint, _] = draw(seed, id.0, Channel::Body);
+    let [turn, tilt, lean_to, _] = draw(seed, id.0, Channel::Stance);
+    let up = if stance.upright > 0.0 {
+        footing.up.lerp(footing.normal, stance.upright).try_normalize().unwrap_or(footing.normal)
     } else {
-        Quat::IDENTITY
+        footing.up
     };
+    let upright = if up == Vec3::Y { Quat::IDENTITY } else { Quat::from_rotation_arc(Vec3::Y, up) };
     // Clockwise seen from above is negative about +Y.
     let turn = about_y(-between(stance.turn_deg, unit(turn)).to_radians());
     let tilt = if stance.tilt_deg > 0.0 {
@@ -35,8 +29,9 @@ pub fn stand(
         Quat::IDENTITY
     };
     Plant {
-        id: candidate.id,
-        position_m: Vec3::new(candidate.x, ground_y - stance.sink_m, candidate.z),
+        id,
+        ground: GroundId::LAND,
+        position_m: footing.position_m - up * stance.sink_m,
         rotation: upright * tilt * turn,
         size: between(stance.size, unit(size)),
         form: ((u64::from(form) * u64::from(forms)) >> 32) as u16,
@@ -61,7 +56,6 @@ fn about_x(radians: f32) -> Quat {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::planting::PlantId;
     use glam::vec3;
 
     fn still() -> Stance {
@@ -69,14 +63,18 @@ mod tests {
         Stance { size: one, turn_deg: Range { min: 0.0, max: 0.0 }, tilt_deg: 0.0, upright: 0.0, sink_m: 0.0 }
     }
 
-    fn at(i: u16) -> Candidate {
-        Candidate { x: 1.0, z: 2.0, birth: 0.0, id: PlantId::pack(3, 0, 0, i) }
+    fn at(i: u16) -> PlantId {
+        PlantId::pack(3, 0, 0, i)
+    }
+
+    fn on(normal: Vec3, up: Vec3) -> Footing {
+        Footing { position_m: vec3(1.0, 5.0, 2.0), normal, up }
     }
 
     #[test]
     fn a_quarter_turn_takes_north_to_east() {
         let stance = Stance { turn_deg: Range { min: 90.0, max: 90.0 }, ..still() };
-        let plant = stand(1, &at(0), 0.0, Vec3::Y, &stance, 1);
+        let plant = stand(1, at(0), &on(Vec3::Y, Vec3::Y), &stance, 1);
         assert!((plant.rotation * Vec3::NEG_Z).distance(Vec3::X) < 1e-6);
     }
 
@@ -85,9 +83,8 @@ mod tests {
         let stance = Stance { tilt_deg: 20.0, ..still() };
         let tilts: Vec<f32> = (0..2000)
             .map(|i| {
-                (stand(1, &at(i), 0.0, Vec3::Y, &stance, 1).rotation * Vec3::Y)
-                    .angle_between(Vec3::Y)
-                    .to_degrees()
+                let plant = stand(1, at(i), &on(Vec3::Y, Vec3::Y), &stance, 1);
+                (plant.rotation * Vec3::Y).angle_between(Vec3::Y).to_degrees()
             })
             .collect();
         assert!(tilts.iter().all(|&t| t <= 20.01));
@@ -98,7 +95,16 @@ mod tests {
     fn upright_to_the_surface_follows_the_normal() {
         let normal = vec3(0.6, 0.8, 0.0);
         let stance = Stance { upright: 1.0, ..still() };
-        let plant = stand(1, &at(0), 5.0, normal, &stance, 1);
+        let plant = stand(1, at(0), &on(normal, Vec3::Y), &stance, 1);
         assert!((plant.rotation * Vec3::Y).distance(normal) < 1e-6);
+    }
+
+    #[test]
+    fn where_up_is_away_from_the_middle_a_plant_stands_and_sinks_along_it() {
+        let up = vec3(0.0, -0.6, 0.8);
+        let stance = Stance { sink_m: 0.5, ..still() };
+        let plant = stand(1, at(0), &on(Vec3::X, up), &stance, 1);
+        assert!((plant.rotation * Vec3::Y).distance(up) < 1e-6);
+        assert!(plant.position_m.distance(vec3(1.0, 5.3, 1.6)) < 1e-6);
     }
 }

@@ -76,6 +76,48 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             check::layer(layer)?;
             Ok(Command::EditLayer { id: *id, edit })
         }
+        Command::PutGround { value, place } => {
+            check::placed(value)?;
+            let id = value.id;
+            let old = put(&mut document.grounds, value, *place, |o| o.id == id);
+            check::room("grounds", &document.grounds)?;
+            Ok(match old {
+                Some(old) => Command::PutGround { value: old, place: *place },
+                None => Command::RemoveGround { id },
+            })
+        }
+        Command::RemoveGround { id } => {
+            let (value, place) = take(&mut document.grounds, "ground", id.0, |o| o.id == *id)?;
+            Ok(Command::PutGround { value, place: Some(place) })
+        }
+        Command::PutWater { value, place } => {
+            check::water(value)?;
+            let id = value.id;
+            let old = put(&mut document.waters, value, *place, |o| o.id == id);
+            check::room("sheets of water", &document.waters)?;
+            Ok(match old {
+                Some(old) => Command::PutWater { value: old, place: *place },
+                None => Command::RemoveWater { id },
+            })
+        }
+        Command::RemoveWater { id } => {
+            let (value, place) = take(&mut document.waters, "sheet of water", id.0, |o| o.id == *id)?;
+            Ok(Command::PutWater { value, place: Some(place) })
+        }
+        Command::PutZone { value, place } => {
+            check::zone(value)?;
+            let id = value.id;
+            let old = put(&mut document.zones, value, *place, |o| o.id == id);
+            check::room("zones", &document.zones)?;
+            Ok(match old {
+                Some(old) => Command::PutZone { value: old, place: *place },
+                None => Command::RemoveZone { id },
+            })
+        }
+        Command::RemoveZone { id } => {
+            let (value, place) = take(&mut document.zones, "zone", id.0, |o| o.id == *id)?;
+            Ok(Command::PutZone { value, place: Some(place) })
+        }
         Command::PutOutline { value, place } => {
             check::outline(value)?;
             let id = value.id;
@@ -139,6 +181,7 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
 fn change_ground(ground: &mut Ground, edit: GroundEdit) -> Result<GroundEdit, Refusal> {
     Ok(match edit {
         GroundEdit::Source { value } => GroundEdit::Source { value: replace(&mut ground.source, value) },
+        GroundEdit::Absent { value } => GroundEdit::Absent { value: replace(&mut ground.absent, value) },
         GroundEdit::Water { value } => GroundEdit::Water { value: replace(&mut ground.water_m, value) },
         GroundEdit::Earths { value } => GroundEdit::Earths { value: replace(&mut ground.earths, value) },
         GroundEdit::PutStroke { value, place } => {
@@ -160,6 +203,7 @@ fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal
     Ok(match edit {
         E::Name { value } => E::Name { value: replace(&mut layer.name, value) },
         E::Species { value } => E::Species { value: replace(&mut layer.species, value) },
+        E::Grounds { value } => E::Grounds { value: replace(&mut layer.grounds, value) },
         E::Visible { value } => E::Visible { value: replace(&mut layer.visible, value) },
         E::Locked { value } => E::Locked { value: replace(&mut layer.locked, value) },
         E::Seed { value } => E::Seed { value: replace(&mut layer.seed, value) },

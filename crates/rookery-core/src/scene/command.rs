@@ -1,6 +1,7 @@
 //! Every change that can be made to a scene.
 
 use super::document::*;
+use super::placed::*;
 use super::site::*;
 use serde::{Deserialize, Serialize};
 
@@ -54,6 +55,45 @@ pub enum Command {
         id: LayerId,
         /// The change.
         edit: LayerEdit,
+    },
+    /// Adds a ground beside the land, or replaces the one with its id.
+    PutGround {
+        /// The whole ground.
+        value: PlacedGround,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes a ground out. Layers that were to grow on it keep its name and grow there again when it comes back.
+    RemoveGround {
+        /// Which.
+        id: GroundId,
+    },
+    /// Adds a sheet of water, or replaces the one with its id.
+    PutWater {
+        /// The whole sheet.
+        value: WaterPlane,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes a sheet of water out.
+    RemoveWater {
+        /// Which.
+        id: WaterId,
+    },
+    /// Adds a zone, or replaces the one with its id.
+    PutZone {
+        /// The whole zone.
+        value: Zone,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes a zone out. Masks that looked at it see nothing of it until it comes back.
+    RemoveZone {
+        /// Which.
+        id: ZoneId,
     },
     /// Adds an outline, or replaces the one with its id.
     PutOutline {
@@ -136,6 +176,11 @@ pub enum GroundEdit {
         /// All of it.
         value: Earths,
     },
+    /// Whether the scene does without the land.
+    Absent {
+        /// Whether it does.
+        value: bool,
+    },
     /// Another height of the water, or none.
     Water {
         /// Metres.
@@ -157,6 +202,11 @@ pub enum LayerEdit {
     Species {
         /// A species of the nursery.
         value: SpeciesId,
+    },
+    /// Where it grows.
+    Grounds {
+        /// The grounds; every one of the scene when empty.
+        value: Vec<GroundId>,
     },
     /// Shown or hidden.
     Visible {

@@ -1,6 +1,8 @@
 //! What a scene is. Plain data: everything seen in the view is computed from it.
 
+use super::placed::{GroundId, PlacedGround};
 use super::site::*;
+use crate::ground::Frame;
 use serde::{Deserialize, Serialize};
 
 #[cfg(feature = "openapi")]
@@ -48,8 +50,17 @@ pub struct Document {
     pub schema: u32,
     /// What the artist calls the scene.
     pub name: String,
-    /// What plants grow on.
+    /// The land: the terrain that all else is laid out on.
     pub ground: Ground,
+    /// Grounds beside the land.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub grounds: Vec<PlacedGround>,
+    /// Sheets of water beside the one that is everywhere.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub waters: Vec<WaterPlane>,
+    /// Named parts of the ground, for masks.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub zones: Vec<Zone>,
     /// Lines on the plan: beds, clearings and tracks.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub outlines: Vec<Outline>,
@@ -62,15 +73,18 @@ pub struct Document {
     pub shots: Vec<Shot>,
 }
 
-/// The ground of a scene.
+/// The land of a scene.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Ground {
     /// Where the heights come from.
     pub source: GroundSource,
-    /// Height of the water, metres, -1000 to 10000; none for a dry scene.
+    /// Height of the water that is everywhere, metres, -1000 to 10000; none for a dry scene.
     pub water_m: Option<f32>,
+    /// A scene of placed grounds alone has no land: it is neither seen nor grown on.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub absent: bool,
     /// What bare ground looks like.
     #[serde(default, skip_serializing_if = "Earths::is_default")]
     pub earths: Earths,
@@ -203,6 +217,9 @@ pub struct Layer {
     pub name: String,
     /// What grows.
     pub species: SpeciesId,
+    /// Where it grows; on every ground of the scene when empty.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub grounds: Vec<GroundId>,
     /// Hidden layers are neither shown nor rendered nor handed off.
     pub visible: bool,
     /// Locked layers refuse every change but unlocking, showing and hiding.
@@ -256,8 +273,10 @@ pub enum Amount {
 pub enum Quantity {
     /// Steepness of the ground, degrees.
     Slope,
-    /// Height above zero, metres.
+    /// Height above zero, metres; on a small planet over its lowest land.
     Altitude,
+    /// How much the point belongs to a zone, 0 to 1.
+    Zone,
 }
 
 /// One rule of where plants may stand.
@@ -269,6 +288,9 @@ pub struct Mask {
     pub id: MaskId,
     /// What it looks at.
     pub quantity: Quantity,
+    /// Which zone, where it looks at one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub zone: Option<ZoneId>,
     /// A mask that is off lets everything through.
     pub enabled: bool,
     /// How the quantity becomes a value from 0 to 1.
@@ -344,6 +366,28 @@ impl Document {
     /// The layer with this id.
     pub fn layer(&self, id: LayerId) -> Option<&Layer> {
         self.layers.iter().find(|l| l.id == id)
+    }
+
+    /// The grounds of the scene: the land, if there is any, and those beside it, hidden ones too.
+    pub fn ground_ids(&self) -> Vec<GroundId> {
+        let land = (!self.ground.absent).then_some(GroundId::LAND);
+        land.into_iter().chain(self.grounds.iter().map(|g| g.id)).collect()
+    }
+
+    /// The grounds a layer grows on.
+    pub fn grounds_of(&self, layer: &Layer) -> Vec<GroundId> {
+        let chosen = |id: &GroundId| layer.grounds.is_empty() || layer.grounds.contains(id);
+        self.ground_ids().into_iter().filter(chosen).collect()
+    }
+
+    /// A ground beside the land.
+    pub fn placed(&self, id: GroundId) -> Option<&PlacedGround> {
+        self.grounds.iter().find(|g| g.id == id)
+    }
+
+    /// Where a ground stands; the land's frame for one that is not there.
+    pub fn frame(&self, id: GroundId) -> Frame {
+        self.placed(id).map_or(Frame::SCENE, Frame::of)
     }
 
     /// The shot with this id.

@@ -1,6 +1,7 @@
 //! Names for derived data: a hash of exactly what the data depends on.
 
-use super::{Amount, Ground, Layer, Mask, Obstacle, Pattern, SpeciesId, Stance};
+use super::*;
+use crate::planting::grown_on;
 use serde::Serialize;
 use sha2::{Digest, Sha256};
 
@@ -18,47 +19,108 @@ pub fn content_key(purpose: &str, inputs: &impl Serialize) -> ContentKey {
 }
 
 /// Part of every key: raised when the same settings come to give other grounds or other plants.
-const EPOCH: u32 = 2;
+const EPOCH: u32 = 3;
 
-/// Names a ground's model.
-pub fn ground_key(ground: &Ground) -> ContentKey {
-    content_key("ground", &(EPOCH, ground))
+/// The names of everything derived from one document.
+#[derive(Clone, Debug)]
+pub struct Keys {
+    grounds: Vec<(GroundId, ContentKey)>,
 }
 
-/// Names an obstacle's mesh. Its name and whether it is hidden are not part of it.
-pub fn obstacle_key(ground: ContentKey, obstacle: &Obstacle) -> ContentKey {
-    let Obstacle { id, shape, x_m, z_m, lift_m, on_ground, turn_deg, scale, .. } = obstacle;
-    let stand = (x_m, z_m, lift_m, on_ground, turn_deg, scale);
-    content_key("obstacle", &(EPOCH, ground.to_string(), id, shape, stand))
-}
-
-/// Names a layer's plants. A layer's name, its place, its eye and its lock are not part of it.
-pub fn layer_key(ground: ContentKey, layer: &Layer) -> ContentKey {
-    #[derive(Serialize)]
-    struct Inputs<'a> {
-        epoch: u32,
-        ground: String,
-        species: &'a SpeciesId,
-        seed: u32,
-        pattern: Pattern,
-        amount: Amount,
-        cap: u32,
-        masks: &'a [Mask],
-        stance: Stance,
+impl Keys {
+    /// Hashes the grounds of a document, the land first, absent and hidden ones too.
+    pub fn of(document: &Document) -> Self {
+        let land = (GroundId::LAND, content_key("ground", &(EPOCH, &document.ground, &document.waters)));
+        let water_m = document.ground.water_m;
+        let placed = document.grounds.iter().map(|g| (g.id, placed_key(g, water_m)));
+        Self { grounds: std::iter::once(land).chain(placed).collect() }
     }
-    let Layer { species, seed, pattern, amount, cap, masks, stance, .. } = layer;
-    let inputs = Inputs {
-        epoch: EPOCH,
-        ground: ground.to_string(),
-        species,
-        seed: *seed,
-        pattern: *pattern,
-        amount: *amount,
-        cap: *cap,
-        masks,
-        stance: *stance,
-    };
-    content_key("plants", &inputs)
+
+    /// Names the model of a ground. Where it stands on the plan is not part of it.
+    pub fn ground(&self, id: GroundId) -> Option<ContentKey> {
+        self.grounds.iter().find(|(g, _)| *g == id).map(|(_, key)| *key)
+    }
+
+    /// Names the model of the land.
+    pub fn land(&self) -> ContentKey {
+        self.grounds[0].1
+    }
+
+    /// Names an obstacle's mesh. Its name and whether it is hidden are not part of it.
+    pub fn obstacle(&self, obstacle: &Obstacle) -> ContentKey {
+        let Obstacle { id, shape, x_m, z_m, lift_m, on_ground, turn_deg, scale, .. } = obstacle;
+        let stand = (x_m, z_m, lift_m, on_ground, turn_deg, scale);
+        content_key("obstacle", &(EPOCH, self.land().to_string(), id, shape, stand))
+    }
+
+    /// Names all plants of a layer where they stand.
+    pub fn layer(&self, document: &Document, layer: &Layer) -> ContentKey {
+        let mut parts = Vec::new();
+        for id in grown_on(document, layer) {
+            let place = document.placed(id).map(|g| [g.x_m, g.y_m, g.z_m, g.turn_deg]);
+            parts.extend(self.plants(document, layer, id).map(|key| (key.to_string(), place)));
+        }
+        content_key("layer", &parts)
+    }
+
+    /// Names a layer's plants on a ground; none when there is no such ground. A layer's name, its place, its eye and its
+    /// lock are not part of it.
+    pub fn plants(&self, document: &Document, layer: &Layer, ground: GroundId) -> Option<ContentKey> {
+        #[derive(Serialize)]
+        struct Inputs<'a> {
+            epoch: u32,
+            ground: String,
+            id: GroundId,
+            species: &'a SpeciesId,
+            seed: u32,
+            pattern: Pattern,
+            amount: Amount,
+            cap: u32,
+            masks: &'a [Mask],
+            zones: Vec<(Vec<&'a Outline>, &'a [FaceGroup])>,
+            /// Where zones drawn on the plan meet a ground that stands somewhere.
+            place: Option<[f32; 3]>,
+            /// A total and a cap are shared out among all grounds of the layer.
+            others: Vec<String>,
+            stance: Stance,
+        }
+        let own = self.ground(ground)?;
+        let zones: Vec<_> = layer
+            .masks
+            .iter()
+            .filter_map(|m| m.zone.and_then(|id| document.zones.iter().find(|z| z.id == id)))
+            .map(|z| {
+                let outlines = document.outlines.iter().filter(|o| z.outlines.contains(&o.id)).collect();
+                (outlines, z.groups.as_slice())
+            })
+            .collect();
+        let on_plan = zones.iter().any(|(outlines, _): &(Vec<&Outline>, _)| !outlines.is_empty());
+        let place = document.placed(ground).filter(|_| on_plan).map(|g| [g.x_m, g.z_m, g.turn_deg]);
+        let all = document.grounds_of(layer);
+        let others = if all.len() > 1 { all } else { Vec::new() };
+        let Layer { species, seed, pattern, amount, cap, masks, stance, .. } = layer;
+        let inputs = Inputs {
+            epoch: EPOCH,
+            ground: own.to_string(),
+            id: ground,
+            species,
+            seed: *seed,
+            pattern: *pattern,
+            amount: *amount,
+            cap: *cap,
+            masks,
+            zones,
+            place,
+            others: others.into_iter().filter_map(|id| self.ground(id)).map(|k| k.to_string()).collect(),
+            stance: *stance,
+        };
+        Some(content_key("plants", &inputs))
+    }
+}
+
+fn placed_key(ground: &PlacedGround, water_m: Option<f32>) -> ContentKey {
+    let PlacedGround { source, y_m, scale, upright, earths, .. } = ground;
+    content_key("placed ground", &(EPOCH, source, y_m, scale, upright, earths, water_m))
 }
 
 impl std::fmt::Display for ContentKey {
@@ -81,24 +143,34 @@ pub fn to_json(data: &impl Serialize) -> serde_json::Value {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::scene::kittiwake_head;
 
     #[test]
     fn names_change_with_what_matters_and_only_with_that() {
-        let document = kittiwake_head();
-        let ground = ground_key(&document.ground);
-        let layer = &document.layers[0];
-        let key = layer_key(ground, layer);
-        let same = Layer {
-            name: "Other".into(),
-            visible: false,
-            locked: true,
-            id: crate::scene::LayerId(77),
-            ..layer.clone()
-        };
-        assert_eq!(layer_key(ground, &same), key);
-        assert_ne!(layer_key(ground, &Layer { seed: layer.seed + 1, ..layer.clone() }), key);
-        assert_ne!(layer_key(content_key("ground", &1), layer), key);
+        let mut document = kittiwake_head();
+        let layer = document.layers[0].clone();
+        let key = |d: &Document, l: &Layer| Keys::of(d).plants(d, l, GroundId::LAND).unwrap();
+        let named = key(&document, &layer);
+        let same =
+            Layer { name: "Other".into(), visible: false, locked: true, id: LayerId(77), ..layer.clone() };
+        assert_eq!(key(&document, &same), named);
+        assert_ne!(key(&document, &Layer { seed: layer.seed + 1, ..layer.clone() }), named);
+        document.ground.water_m = Some(3.0);
+        assert_ne!(key(&document, &layer), named);
+        assert_eq!(Keys::of(&document).plants(&document, &layer, GroundId(9)), None);
+    }
+
+    #[test]
+    fn a_ground_that_is_moved_keeps_its_plants_and_one_that_is_lifted_does_not() {
+        let document = needle_arch();
+        let layer = document.layers.iter().find(|l| !l.grounds.is_empty()).unwrap();
+        let arch = document.grounds[0].id;
+        let key = |d: &Document| Keys::of(d).plants(d, layer, arch).unwrap();
+        let named = key(&document);
+        let mut moved = document.clone();
+        (moved.grounds[0].x_m, moved.grounds[0].turn_deg) = (40.0, 12.0);
+        assert_eq!(key(&moved), named);
+        moved.grounds[0].y_m += 1.0;
+        assert_ne!(key(&moved), named, "masks look at the height in the scene");
     }
 
     #[test]

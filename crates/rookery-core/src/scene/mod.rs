@@ -8,14 +8,16 @@ mod diff;
 mod document;
 mod history;
 mod key;
+mod placed;
 mod site;
 
 pub use apply::{Applied, apply};
 pub use check::{Refusal, check_document, check_outline, ground as check_ground, shot as check_shot};
 pub use command::{Command, GroundEdit, LayerEdit, ShotEdit};
-pub use demo::{bare, kittiwake_head, tarn_moraine};
+pub use demo::{bare, kittiwake_head, needle_arch, tarn_moraine};
 pub use diff::{Difference, differences};
 pub use document::*;
 pub use history::{Entry, EntryKind, History};
-pub use key::{ContentKey, blob_id, content_key, ground_key, layer_key, obstacle_key, to_json};
+pub use key::{ContentKey, Keys, blob_id, content_key, to_json};
+pub use placed::*;
 pub use site::*;

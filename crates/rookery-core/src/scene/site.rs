@@ -1,6 +1,7 @@
 //! What lies on a ground: sculpting strokes, outlines, obstacles.
 
 use super::document::BlobId;
+use super::placed::GroundId;
 use serde::{Deserialize, Serialize};
 
 #[cfg(feature = "openapi")]
@@ -157,6 +158,97 @@ pub struct Outline {
     pub width_m: f32,
 }
 
+/// Names a zone within the scene.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(transparent)]
+pub struct ZoneId(pub u32);
+
+/// A face group of a mesh ground.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct FaceGroup {
+    /// The ground.
+    pub ground: GroundId,
+    /// The group's name in its file, 1 to 80 characters.
+    pub name: String,
+}
+
+/// A named part of the ground, for masks: everything in any of its outlines and face groups.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Zone {
+    /// Lasting name within the scene.
+    pub id: ZoneId,
+    /// What the artist calls it, 1 to 80 characters.
+    pub name: String,
+    /// Outlines that belong to it, with their soft edges; whatever their kind, what lies inside counts.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub outlines: Vec<OutlineId>,
+    /// Face groups that belong to it.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub groups: Vec<FaceGroup>,
+}
+
+/// Names a sheet of water within the scene.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(transparent)]
+pub struct WaterId(pub u32);
+
+/// A level sheet of water with an end: a pool, a tank, a tarn above the sea.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct WaterPlane {
+    /// Lasting name within the scene.
+    pub id: WaterId,
+    /// What the artist calls it, 1 to 80 characters.
+    pub name: String,
+    /// Its height, metres, -1000 to 10000.
+    pub height_m: f32,
+    /// Its middle, east, metres.
+    pub x_m: f32,
+    /// Its middle, south, metres.
+    pub z_m: f32,
+    /// West to east before it is turned, metres, 0.1 to 20000.
+    pub width_m: f32,
+    /// North to south before it is turned, metres, 0.1 to 20000.
+    pub depth_m: f32,
+    /// Turn, degrees clockwise from north, -360 to 360.
+    pub turn_deg: f32,
+    /// An oval, not a rectangle.
+    pub round: bool,
+}
+
+impl WaterPlane {
+    /// Whether a point of the plan lies on it or under it.
+    pub fn covers(&self, x: f32, z: f32) -> bool {
+        let (sin, cos) = libm::sincosf(self.turn_deg.to_radians());
+        let (dx, dz) = (x - self.x_m, z - self.z_m);
+        // Clockwise from north: its own east lies towards (cos, sin) of the plan.
+        let (u, v) = ((dx * cos + dz * sin) / self.width_m, (dz * cos - dx * sin) / self.depth_m);
+        if self.round { u * u + v * v <= 0.25 } else { u.abs() <= 0.5 && v.abs() <= 0.5 }
+    }
+
+    /// Its edge on the plan, as a fan of triangles about the middle needs it: x and z, metres.
+    pub fn edge(&self) -> Vec<[f32; 2]> {
+        let (sin, cos) = libm::sincosf(self.turn_deg.to_radians());
+        let at = |u: f32, v: f32| {
+            let (u, v) = (u * self.width_m, v * self.depth_m);
+            [self.x_m + u * cos - v * sin, self.z_m + u * sin + v * cos]
+        };
+        if self.round {
+            let turn = |i: u32| libm::sincosf(i as f32 / 48.0 * std::f32::consts::TAU);
+            (0..48).map(|i| at(turn(i).1 * 0.5, turn(i).0 * 0.5)).collect()
+        } else {
+            vec![at(-0.5, -0.5), at(0.5, -0.5), at(0.5, 0.5), at(-0.5, 0.5)]
+        }
+    }
+}
+
 /// Names an obstacle within the scene.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]
@@ -258,6 +350,9 @@ pub struct MeshPlacing {
     pub recentre: bool,
     /// Turns all faces over. A closed solid that looks inwards is turned over by itself.
     pub turn_over: bool,
+    /// Leaves out faces that are there twice and turns single faces to the side their neighbours look to.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub mend: bool,
 }
 
 /// Something plants keep clear of. It stands in the view, in stills and in the handoff.

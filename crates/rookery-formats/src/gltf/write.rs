@@ -3,7 +3,6 @@
 use super::buffer::{Buffer, Target};
 use crate::{GrownLayer, Handoff};
 use glam::Vec3;
-use rookery_core::ground::Terrain;
 use rookery_core::nursery::{self, Detail, Mesh, Species};
 use rookery_core::planting::Plant;
 use serde_json::{Value, json};
@@ -18,17 +17,17 @@ pub enum GlbError {
     TooLarge(u64),
 }
 
-/// Writes the ground, the obstacles and all plants at full detail.
+/// Writes the grounds, the obstacles and all plants at full detail.
 ///
 /// # Errors
 /// [`GlbError::TooLarge`].
 pub fn write_glb(handoff: &Handoff<'_>) -> Result<Vec<u8>, GlbError> {
     let mut glb = Writer::default();
-    let ground = glb.mesh("Ground", &ground_mesh(handoff), glb_material::GROUND);
-    glb.nodes.push(json!({"name": "Ground", "mesh": ground}));
-    let mut top = vec![0];
-    for (name, mesh) in handoff.obstacles.iter().filter(|(_, m)| !m.indices.is_empty()) {
-        let mesh = glb.mesh(name, mesh, glb_material::SOLID);
+    let mut top = Vec::new();
+    let grounds = handoff.grounds.iter().map(|(name, mesh)| (name, mesh, glb_material::GROUND));
+    let obstacles = handoff.obstacles.iter().map(|(name, mesh)| (name, mesh, glb_material::SOLID));
+    for (name, mesh, material) in grounds.chain(obstacles).filter(|(_, m, _)| !m.indices.is_empty()) {
+        let mesh = glb.mesh(name, mesh, material);
         glb.nodes.push(json!({"name": name, "mesh": mesh}));
         top.push(glb.nodes.len() - 1);
     }
@@ -158,18 +157,4 @@ impl Writer {
         out.extend_from_slice(&self.buffer.bytes);
         Ok(out)
     }
-}
-
-fn ground_mesh(handoff: &Handoff<'_>) -> Mesh {
-    let t: &Terrain = &handoff.ground.terrain;
-    let mut mesh = Mesh::default();
-    for row in 0..t.nz() {
-        for column in 0..t.nx() {
-            mesh.positions.push(t.vertex(column, row));
-            mesh.normals.push(t.smooth_normal(column, row));
-        }
-    }
-    mesh.colours = handoff.ground.colours().into_iter().map(Vec3::from).collect();
-    mesh.indices = t.triangles();
-    mesh
 }

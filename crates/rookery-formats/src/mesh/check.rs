@@ -9,6 +9,8 @@ use serde::Serialize;
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct PartInspection {
+    /// What it is called to people; no two parts have the same.
+    pub label: String,
     /// What the file calls it; empty when it does not.
     pub name: String,
     /// The material its faces name.
@@ -79,7 +81,9 @@ pub fn inspect_mesh(mesh: &MeshFile) -> MeshInspection {
     let parts = mesh
         .parts
         .iter()
-        .map(|p| PartInspection {
+        .zip(mesh.labels())
+        .map(|(p, label)| PartInspection {
+            label,
             name: p.name.clone(),
             material: p.material.clone(),
             triangles: p.indices.len() / 3,
@@ -183,7 +187,7 @@ impl Faces {
 }
 
 /// For each vertex the first one at the same place: files often repeat them along seams.
-fn weld(positions: &[Vec3]) -> Vec<u32> {
+pub(super) fn weld(positions: &[Vec3]) -> Vec<u32> {
     // Adding zero makes one of the two zeros.
     let bits = |i: u32| (positions[i as usize] + Vec3::ZERO).to_array().map(f32::to_bits);
     let mut order: Vec<([u32; 3], u32)> =

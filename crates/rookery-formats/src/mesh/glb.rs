@@ -10,6 +10,7 @@ const MOST_DEPTH: usize = 64;
 
 pub(super) fn read(bytes: &[u8]) -> Result<MeshFile, MeshError> {
     let bad = |e: &dyn std::fmt::Display| MeshError::BadGlb(e.to_string());
+    check_positions(&Gltf::from_slice_without_validation(bytes).map_err(|e| bad(&e))?)?;
     let file = Gltf::from_slice(bytes).map_err(|e| bad(&e))?;
     let blob = file.blob.as_deref().unwrap_or_default();
     for buffer in file.buffers() {
@@ -32,6 +33,18 @@ pub(super) fn read(bytes: &[u8]) -> Result<MeshFile, MeshError> {
         walk(&node, Mat4::IDENTITY, 0, blob, &mut builder)?;
     }
     Ok(builder.mesh)
+}
+
+/// Places are looked up while a file is validated, before their number is (gltf-json 1.4.1 panics over one that is not there).
+fn check_positions(file: &Gltf) -> Result<(), MeshError> {
+    let root = file.as_json();
+    let places = root.meshes.iter().flat_map(|m| &m.primitives).flat_map(|p| p.attributes.values());
+    match places.map(|accessor| accessor.value()).find(|number| *number >= root.accessors.len()) {
+        Some(number) => {
+            Err(MeshError::BadGlb(format!("it names accessor {number} and has {}", root.accessors.len())))
+        }
+        None => Ok(()),
+    }
 }
 
 /// Every accessor lies within its view and every view within the numbers, so that none of them can be read beyond.

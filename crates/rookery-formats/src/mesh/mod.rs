@@ -4,13 +4,15 @@
 
 mod check;
 mod glb;
+mod mend;
 mod obj;
 mod ply;
+mod put;
 
 pub use check::{MeshFinding, MeshInspection, PartInspection, inspect_mesh};
+pub use put::{placed_mesh, placed_surface};
 
 use glam::Vec3;
-use rookery_core::scene::{MeshPlacing, UpAxis};
 use thiserror::Error;
 
 /// Triangles of one file, at most.
@@ -81,6 +83,26 @@ pub struct MeshFile {
 }
 
 impl MeshFile {
+    /// What each part is called to people: by its name, its material, both where others have the same, or its number.
+    pub fn labels(&self) -> Vec<String> {
+        let plain = |p: &MeshPart| if p.name.is_empty() { p.material.clone() } else { p.name.clone() };
+        let mut taken = std::collections::BTreeSet::new();
+        let mut label = |(i, p): (usize, &MeshPart)| {
+            let both = format!("{}, {}", p.name, p.material);
+            let numbered =
+                |n: usize| format!("{} {n}", if plain(p).is_empty() { "Part".into() } else { plain(p) });
+            let mut choices = [plain(p), both].into_iter().filter(|l| !l.is_empty() && l != ", ");
+            let free = choices.find(|l| !taken.contains(l));
+            let label = free.unwrap_or_else(|| {
+                (i + 1..).map(numbered).find(|l| !taken.contains(l)).expect("numbers do not end")
+            });
+            let label: String = label.chars().take(80).collect();
+            taken.insert(label.clone());
+            label
+        };
+        self.parts.iter().enumerate().map(&mut label).collect()
+    }
+
     /// Triangles of all parts.
     pub fn triangles(&self) -> usize {
         self.parts.iter().map(|p| p.indices.len() / 3).sum()
@@ -106,50 +128,6 @@ pub fn read_mesh(bytes: &[u8]) -> Result<MeshFile, MeshError> {
         return Err(MeshError::Empty);
     }
     Ok(mesh)
-}
-
-/// The mesh in metres with Y up, as its placing says, its base on the origin when it is to be brought there, broken
-/// faces left out and flat normals at the corners of each face.
-pub fn placed_mesh(file: &MeshFile, placing: &MeshPlacing) -> rookery_core::nursery::Mesh {
-    let turned = |p: Vec3| match placing.up {
-        UpAxis::Y => p * placing.unit_m,
-        // East stays, north (+Y) becomes -Z.
-        UpAxis::Z => Vec3::new(p.x, p.z, -p.y) * placing.unit_m,
-    };
-    let mut positions: Vec<Vec3> = file.positions.iter().map(|p| turned(*p)).collect();
-    if placing.recentre {
-        let (mut low, mut high) = (Vec3::INFINITY, Vec3::NEG_INFINITY);
-        for i in file.parts.iter().flat_map(|p| &p.indices) {
-            let p = positions[*i as usize];
-            (low, high) = (low.min(p), high.max(p));
-        }
-        let base = Vec3::new((low.x + high.x) * 0.5, low.y, (low.z + high.z) * 0.5);
-        positions.iter_mut().for_each(|p| *p -= base);
-    }
-    let turn_over = placing.turn_over ^ check::inside_out(file);
-    let mut mesh = rookery_core::nursery::Mesh::default();
-    for (number, part) in file.parts.iter().enumerate() {
-        // Parts differ a little in tone, so that they can be told apart.
-        let tone = 1.0 + 0.12 * ((number * 5 % 7) as f32 / 3.0 - 1.0);
-        let colour = Vec3::new(0.20, 0.19, 0.175) * tone;
-        for t in part.indices.chunks_exact(3) {
-            let mut corners = [0, 1, 2].map(|i| positions[t[i] as usize]);
-            if turn_over {
-                corners.swap(1, 2);
-            }
-            let normal = (corners[1] - corners[0]).cross(corners[2] - corners[0]);
-            if normal.length_squared() <= 0.0 || !normal.is_finite() {
-                continue;
-            }
-            let normal = normal.normalize_or(Vec3::Y);
-            let first = mesh.positions.len() as u32;
-            mesh.positions.extend(corners);
-            mesh.normals.extend([normal; 3]);
-            mesh.colours.extend([colour; 3]);
-            mesh.indices.extend([first, first + 1, first + 2]);
-        }
-    }
-    mesh
 }
 
 /// Grows a mesh face by face, keeping to the limits.

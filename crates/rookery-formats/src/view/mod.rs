@@ -5,11 +5,13 @@
 
 mod ground;
 mod mesh;
+mod mesh_ground;
 mod plants;
 mod reading;
 
 pub use ground::{VIEW_SAMPLES, encode_ground};
 pub use mesh::encode_mesh;
+pub use mesh_ground::encode_mesh_ground;
 pub use plants::encode_plants;
 pub use reading::encode_reading;
 

@@ -2,7 +2,7 @@
 
 use super::failure::{Failure, print_json, write};
 use super::handoff::bytes;
-use super::scene_file::{document, ground, grown};
+use super::scene_file::{document, grounds, grown};
 use crate::routes::HandoffKind;
 use rookery_core::planting::Tally;
 use rookery_core::scene::LayerId;
@@ -24,9 +24,9 @@ fn account(
 
 pub(super) fn grow(path: &Path, out: &Path, report: Option<&Path>) -> Result<(), Failure> {
     let scene = document(path)?;
-    let ground = ground(path, &scene)?;
-    let grown = grown(&scene, &ground, |l| l.visible)?;
-    write(out, &bytes(HandoffKind::Csv, &scene, &ground, Vec::new(), &grown)?)?;
+    let grounds = grounds(path, &scene)?;
+    let grown = grown(&scene, &grounds, |l| l.visible)?;
+    write(out, &bytes(HandoffKind::Csv, &scene, Vec::new(), Vec::new(), &grown)?)?;
     if let Some(report) = report {
         write(report, &serde_json::to_vec_pretty(&account(&grown)).map_err(Failure::other)?)?;
     }
@@ -37,6 +37,6 @@ pub(super) fn grow(path: &Path, out: &Path, report: Option<&Path>) -> Result<(),
 
 pub(super) fn measure(path: &Path) -> Result<(), Failure> {
     let scene = document(path)?;
-    let ground = ground(path, &scene)?;
-    print_json(&account(&grown(&scene, &ground, |_| true)?))
+    let grounds = grounds(path, &scene)?;
+    print_json(&account(&grown(&scene, &grounds, |_| true)?))
 }

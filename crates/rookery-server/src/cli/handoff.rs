@@ -1,9 +1,8 @@
 //! Handing a scene file off.
 
 use super::failure::{Failure, write};
-use super::scene_file::{document, ground, grown, obstacles};
+use super::scene_file::{document, grounds, grown, obstacles};
 use crate::routes::{HandoffKind, handoff};
-use rookery_core::ground::GroundModel;
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::Growth;
 use rookery_core::scene::{Document, Layer};
@@ -13,11 +12,11 @@ use std::sync::Arc;
 pub(super) fn bytes(
     kind: HandoffKind,
     scene: &Document,
-    ground: &GroundModel,
+    grounds: Vec<(String, Mesh)>,
     obstacles: Vec<(String, Mesh)>,
     grown: &[(Layer, Arc<Growth>)],
 ) -> Result<Vec<u8>, Failure> {
-    handoff::write(kind, scene, ground, obstacles, grown).map_err(Failure::bad)
+    handoff::write(kind, scene, grounds, obstacles, grown).map_err(Failure::bad)
 }
 
 pub(super) fn export(path: &Path, to: &Path) -> Result<(), Failure> {
@@ -28,10 +27,13 @@ pub(super) fn export(path: &Path, to: &Path) -> Result<(), Failure> {
         _ => return Err(Failure::bad(format!("{} must end in .glb, .csv or .geojson", to.display()))),
     };
     let scene = document(path)?;
-    let ground = ground(path, &scene)?;
-    let grown = grown(&scene, &ground, |l| l.visible && kind != HandoffKind::Geojson)?;
-    let obstacles = if kind == HandoffKind::Glb { obstacles(path, &scene, &ground)? } else { Vec::new() };
-    write(to, &bytes(kind, &scene, &ground, obstacles, &grown)?)?;
+    let grounds = grounds(path, &scene)?;
+    let grown = grown(&scene, &grounds, |l| l.visible && kind != HandoffKind::Geojson)?;
+    let (meshes, obstacles) = match kind {
+        HandoffKind::Glb => (grounds.meshes(&scene), obstacles(path, &scene, &grounds)?),
+        _ => (Vec::new(), Vec::new()),
+    };
+    write(to, &bytes(kind, &scene, meshes, obstacles, &grown)?)?;
     eprintln!("written to {}", to.display());
     Ok(())
 }

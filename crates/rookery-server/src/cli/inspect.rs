@@ -1,28 +1,42 @@
 //! Asking the ground, reading it, and looking at heightmaps.
 
 use super::failure::{Failure, print_json, read, write};
-use super::scene_file::{document, ground, grown};
-use crate::routes::CutLine;
+use super::scene_file::{document, grounds, grown, obstacles};
+use crate::routes::{CutLine, ask};
+use glam::Vec3;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::Reading;
 use rookery_core::measure::{Cut, section as measure_section};
-use rookery_core::planting::probe as ask;
-use rookery_core::scene::blob_id;
+use rookery_core::scene::{GroundId, blob_id};
 use rookery_formats::heightmap::{HeightmapError, encode_ascii, inspect};
 use rookery_formats::mesh::{MeshError, inspect_mesh, read_mesh};
 use serde_json::json;
 use std::path::Path;
 
-pub(super) fn probe(path: &Path, at: &str) -> Result<(), Failure> {
-    let (x, z) = point(at)?;
+pub(super) fn probe(path: &Path, at: &str, ground: u32) -> Result<(), Failure> {
+    let point = match at.split(',').count() {
+        3 => space(at)?,
+        _ => point(at).map(|(x, z)| Vec3::new(x, 0.0, z))?,
+    };
     let scene = document(path)?;
-    let ground = ground(path, &scene)?;
+    let id = GroundId(ground);
+    let grounds = grounds(path, &scene)?;
+    let model =
+        grounds.get(&scene, id).ok_or_else(|| Failure::bad(format!("the scene has no ground {ground}")))?;
     let verdicts: Option<Vec<_>> = scene
         .layers
         .iter()
-        .map(|l| Some(json!({"id": l.id, "name": l.name, "verdict": ask(&ground, l, x, z)?})))
+        .map(|l| Some(json!({"id": l.id, "name": l.name, "verdict": ask(&scene, l, id, model, point)?})))
         .collect();
-    print_json(&verdicts.ok_or_else(|| Failure::bad(format!("the point {x}, {z} is not on the ground")))?)
+    let off = || Failure::bad(format!("the point {}, {} is not on the ground", point.x, point.z));
+    print_json(&verdicts.ok_or_else(off)?)
+}
+
+fn space(text: &str) -> Result<Vec3, Failure> {
+    let parts: Option<Vec<f32>> = text.split(',').map(|v| v.trim().parse().ok()).collect();
+    let parts = parts.filter(|p| p.len() == 3);
+    let bad = || Failure::bad(format!("\u{201c}{text}\u{201d} is not a point; write X,Y,Z in metres"));
+    parts.map(|p| Vec3::new(p[0], p[1], p[2])).ok_or_else(bad)
 }
 
 fn point(text: &str) -> Result<(f32, f32), Failure> {
@@ -35,10 +49,15 @@ pub(super) fn section(path: &Path, from: &str, to: &str, width_m: f32) -> Result
     let ((from_x, from_z), (to_x, to_z)) = (point(from)?, point(to)?);
     let cut = Cut::try_from(CutLine { from_x, from_z, to_x, to_z, width_m }).map_err(Failure::bad)?;
     let scene = document(path)?;
-    let ground = ground(path, &scene)?;
-    let grown = grown(&scene, &ground, |l| l.visible)?;
+    let grounds = grounds(path, &scene)?;
+    let grown = grown(&scene, &grounds, |l| l.visible)?;
     let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
-    print_json(&measure_section(&ground.terrain, ground.water_m, &layers, &cut))
+    let mut solids = obstacles(path, &scene, &grounds)?;
+    let land = usize::from(!scene.ground.absent);
+    solids.extend(grounds.meshes(&scene).into_iter().skip(land));
+    let solids: Vec<_> = solids.iter().map(|(_, mesh)| mesh).collect();
+    let terrain = (!scene.ground.absent).then_some(&grounds.land.terrain);
+    print_json(&measure_section(terrain, &solids, scene.ground.water_m, &layers, &cut))
 }
 
 pub(super) fn reading(path: &Path, quantity: &str, out: Option<&Path>) -> Result<(), Failure> {
@@ -47,7 +66,7 @@ pub(super) fn reading(path: &Path, quantity: &str, out: Option<&Path>) -> Result
         Failure::bad(format!("\u{201c}{quantity}\u{201d} cannot be read off a ground; choose one of {known}"))
     })?;
     let scene = document(path)?;
-    let ground = ground(path, &scene)?;
+    let ground = grounds(path, &scene)?.land;
     let values = reading.of(&ground.terrain, &CancelToken::default()).map_err(Failure::other)?;
     if let Some(out) = out {
         write(out, encode_ascii(&ground.terrain, &values).as_bytes())?;

@@ -48,9 +48,13 @@ enum Task {
     Probe {
         /// The scene file.
         scene: PathBuf,
-        /// East and south of the middle, metres, for example `12.5,-40`.
-        #[arg(long, value_name = "X,Z", allow_hyphen_values = true)]
+        /// East and south of the middle, metres, for example `12.5,-40`; on a ground beside the land with the height
+        /// between them.
+        #[arg(long, value_name = "X[,Y],Z", allow_hyphen_values = true)]
         at: String,
+        /// The number of a ground beside the land.
+        #[arg(long, default_value_t = 0)]
+        ground: u32,
     },
     /// Take a still.
     Render {
@@ -119,7 +123,7 @@ enum Task {
 enum SceneTask {
     /// Print a demo scene.
     Demo {
-        /// `kittiwake-head`, `tarn-moraine` or `bare`.
+        /// `kittiwake-head`, `tarn-moraine`, `needle-arch` or `bare`.
         #[arg(default_value = "kittiwake-head")]
         name: String,
     },
@@ -151,7 +155,7 @@ impl Cli {
             Task::Scene(SceneTask::Edit { scene, command }) => edit::edit(&scene, &command),
             Task::Grow { scene, out, report } => grow::grow(&scene, &out, report.as_deref()),
             Task::Measure { scene } => grow::measure(&scene),
-            Task::Probe { scene, at } => inspect::probe(&scene, &at),
+            Task::Probe { scene, at, ground } => inspect::probe(&scene, &at, ground),
             Task::Render { scene, shot, size, samples, out } => {
                 render::render(&scene, shot.as_deref(), size.as_deref(), samples, &out)
             }

@@ -2,12 +2,12 @@
 
 use super::failure::{Failure, write};
 use super::progress::ProgressLine;
-use super::scene_file::{document, ground, grown, obstacles};
+use super::scene_file::{document, grounds, grown, obstacles};
 use rookery_core::cancel::CancelToken;
 use rookery_core::scene::{Document, Shot, check_shot};
 use rookery_formats::picture::png_srgb8;
 use rookery_render::light::Light;
-use rookery_render::{RenderScene, StillSettings, take_shot};
+use rookery_render::{RenderScene, StillSettings, Water, take_shot};
 use std::path::Path;
 use std::time::Instant;
 
@@ -29,12 +29,13 @@ pub(super) fn render(
     shot.samples = samples.unwrap_or(shot.samples);
     check_shot(&shot).map_err(Failure::bad)?;
     let start = Instant::now();
-    let ground = ground(path, &scene)?;
-    let obstacles = obstacles(path, &scene, &ground)?.into_iter().map(|(_, m)| m).collect();
-    let grown = grown(&scene, &ground, |l| l.visible)?;
+    let grounds = grounds(path, &scene)?;
+    let obstacles = obstacles(path, &scene, &grounds)?.into_iter().map(|(_, m)| m).collect();
+    let grown = grown(&scene, &grounds, |l| l.visible)?;
     let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
     let line = ProgressLine::new("rendering");
-    let traced = RenderScene::new(&ground, obstacles, &layers, Light::of(&shot));
+    let lying = grounds.meshes(&scene).into_iter().map(|(_, m)| m).collect();
+    let traced = RenderScene::new(lying, Water::of(&scene), obstacles, &layers, Light::of(&shot));
     let never = CancelToken::default();
     let film = take_shot(&traced, &shot, StillSettings::of(&shot), &never, |share| line.set(share))
         .map_err(Failure::other)?;

@@ -3,11 +3,15 @@
 use super::Failure;
 use super::failure::read;
 use rookery_core::cancel::CancelToken;
-use rookery_core::ground::GroundModel;
+use rookery_core::ground::{AnyGround, GroundModel, GroundRef};
 use rookery_core::nursery::Mesh;
-use rookery_core::planting::{Growth, grow};
-use rookery_core::scene::{BlobId, Document, GroundSource, Layer, Obstacle, Shape, blob_id, check_document};
-use rookery_formats::{ground_model, obstacle_mesh};
+use rookery_core::planting::{Growth, grow_everywhere};
+use rookery_core::scene::{
+    BlobId, Document, GroundId, GroundSource, Layer, Obstacle, PlacedGround, PlacedSource, Shape, blob_id,
+    check_document,
+};
+use rookery_formats::{ground_model, obstacle_mesh, placed_model};
+use std::collections::BTreeMap;
 use std::path::Path;
 use std::sync::Arc;
 
@@ -20,27 +24,65 @@ pub(super) fn document(path: &Path) -> Result<Document, Failure> {
     Ok(document)
 }
 
-/// Makes the ground from its settings and its file.
-pub(super) fn ground(path: &Path, document: &Document) -> Result<GroundModel, Failure> {
+/// The grounds of a scene file.
+pub(super) struct Grounds {
+    pub land: GroundModel,
+    placed: BTreeMap<GroundId, AnyGround>,
+}
+
+impl Grounds {
+    /// The ground of an id; none when the scene has no such ground.
+    pub fn get(&self, document: &Document, id: GroundId) -> Option<GroundRef<'_>> {
+        if id == GroundId::LAND {
+            return (!document.ground.absent).then_some((&self.land).into());
+        }
+        self.placed.get(&id).map(AnyGround::as_ref)
+    }
+
+    /// Those that are not hidden, by name, where they stand.
+    pub fn meshes(&self, document: &Document) -> Vec<(String, Mesh)> {
+        let shown =
+            document.ground_ids().into_iter().filter(|id| document.placed(*id).is_none_or(|g| !g.hidden));
+        shown
+            .filter_map(|id| {
+                let name = document.placed(id).map_or("Land", |g| g.name.as_str());
+                Some((name.to_owned(), self.get(document, id)?.mesh(&document.frame(id))))
+            })
+            .collect()
+    }
+}
+
+/// Makes the grounds from their settings and their files.
+pub(super) fn grounds(path: &Path, document: &Document) -> Result<Grounds, Failure> {
     let name = match &document.ground.source {
         GroundSource::Heightmap(h) => h.name.as_str(),
         GroundSource::Noise(_) => "",
     };
-    ground_model(&document.ground, |id| beside(path, name, id)).map_err(Failure::bad)
+    let land = ground_model(document, |id| beside(path, name, id)).map_err(Failure::bad)?;
+    let make = |g: &PlacedGround| {
+        let name = match &g.source {
+            PlacedSource::Heightmap(h) => h.name.as_str(),
+            PlacedSource::Mesh(m) => m.name.as_str(),
+            _ => "",
+        };
+        let model = placed_model(g, document.ground.water_m, |id| beside(path, name, id));
+        Ok((g.id, model.map_err(|e| Failure::bad(format!("{}: {e}", g.name)))?))
+    };
+    Ok(Grounds { land, placed: document.grounds.iter().map(make).collect::<Result<_, Failure>>()? })
 }
 
 /// Makes the obstacles that are not hidden, by name, where they stand.
 pub(super) fn obstacles(
     path: &Path,
     document: &Document,
-    ground: &GroundModel,
+    grounds: &Grounds,
 ) -> Result<Vec<(String, Mesh)>, Failure> {
     let make = |o: &Obstacle| {
         let name = match &o.shape {
             Shape::Mesh { name, .. } => name.as_str(),
             _ => "",
         };
-        let mesh = obstacle_mesh(o, &ground.terrain, |id| beside(path, name, id));
+        let mesh = obstacle_mesh(document, o, &grounds.land.terrain, |id| beside(path, name, id));
         Ok((o.name.clone(), mesh.map_err(|e| Failure::bad(format!("{}: {e}", o.name)))?))
     };
     document.obstacles.iter().filter(|o| !o.hidden).map(make).collect()
@@ -55,10 +97,10 @@ fn beside(path: &Path, name: &str, id: &BlobId) -> Option<Vec<u8>> {
     places.into_iter().flatten().filter_map(|p| std::fs::read(p).ok()).find(|bytes| blob_id(bytes) == *id)
 }
 
-/// Grows the layers that pass the filter.
+/// Grows the layers that pass the filter, where they stand.
 pub(super) fn grown(
     document: &Document,
-    ground: &GroundModel,
+    grounds: &Grounds,
     filter: impl Fn(&Layer) -> bool,
 ) -> Result<Vec<(Layer, Arc<Growth>)>, Failure> {
     let never = CancelToken::default();
@@ -67,7 +109,8 @@ pub(super) fn grown(
         .iter()
         .filter(|l| filter(l))
         .map(|l| {
-            let growth = grow(ground, l, &never).map_err(|e| Failure::bad(format!("{}: {e}", l.name)))?;
+            let growth = grow_everywhere(document, l, |id| grounds.get(document, id), &never)
+                .map_err(|e| Failure::bad(format!("{}: {e}", l.name)))?;
             Ok((l.clone(), Arc::new(growth)))
         })
         .collect()

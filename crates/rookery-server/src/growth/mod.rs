@@ -3,6 +3,7 @@
 //! Everything is named by the hash of what it depends on, so nothing here is ever out of date, and losing it all
 //! loses nothing.
 
+mod evens;
 mod slots;
 mod work;
 
@@ -10,47 +11,67 @@ pub use work::{Pool, pool};
 
 use crate::db::{Db, blobs};
 use crate::error::ApiError;
-use rookery_core::ground::{GroundModel, Reading};
+use evens::Evens;
+use rookery_core::ground::{AnyGround, Frame, GroundModel, GroundRef, Reading};
+use rookery_core::habitat::Rules;
 use rookery_core::nursery::Mesh;
-use rookery_core::planting::pattern::EvenPattern;
-use rookery_core::planting::{GrowError, Growth, grow_with};
+use rookery_core::planting::{GrowError, Growth, gather, grown_on, layer_on, must_share_out};
 use rookery_core::scene::{
-    BlobId, Document, Ground, GroundSource, Layer, Obstacle, Pattern, Shape, content_key, ground_key,
-    layer_key, obstacle_key,
+    BlobId, Document, GroundId, GroundSource, Keys, Layer, Obstacle, PlacedGround, PlacedSource, Shape,
+    content_key,
 };
-use rookery_formats::{ground_model, obstacle_mesh};
+use rookery_formats::{ground_model, obstacle_mesh, placed_model};
 use slots::Slots;
-use std::sync::{Arc, Mutex};
+use std::sync::Arc;
 
 const GROUND_BYTES: usize = 512 << 20;
 const PLANT_BYTES: usize = 1 << 30;
 const READING_BYTES: usize = 256 << 20;
 const OBSTACLE_BYTES: usize = 256 << 20;
-/// Even patterns kept between edits of the same layer; each is 24 bytes a place.
-const EVEN_PATTERNS: usize = 6;
-
-type EvenKey = (u32, [u32; 2]);
-
 /// The cache and the threads that fill it.
 pub struct Growths {
     pool: Pool,
-    grounds: Slots<GroundModel>,
+    lands: Slots<GroundModel>,
+    placed: Slots<AnyGround>,
+    /// By layer and ground, in the ground's own frame.
     plants: Slots<Growth>,
+    /// By layer, in the scene's frame.
+    layers: Slots<Growth>,
     readings: Slots<Vec<f32>>,
     obstacles: Slots<Mesh>,
-    /// Last used at the end.
-    evens: Mutex<Vec<(EvenKey, Arc<tokio::sync::Mutex<EvenPattern>>)>>,
+    evens: Evens,
 }
 
 impl Default for Growths {
     fn default() -> Self {
         Self {
             pool: pool("growth"),
-            grounds: Slots::new(GROUND_BYTES),
+            lands: Slots::new(GROUND_BYTES),
+            placed: Slots::new(GROUND_BYTES),
             plants: Slots::new(PLANT_BYTES),
+            layers: Slots::new(PLANT_BYTES / 2),
             readings: Slots::new(READING_BYTES),
             obstacles: Slots::new(OBSTACLE_BYTES),
-            evens: Mutex::default(),
+            evens: Evens::default(),
+        }
+    }
+}
+
+/// A ground of a scene, ready to be grown on.
+#[derive(Clone)]
+pub enum SharedGround {
+    /// The land.
+    Land(Arc<GroundModel>),
+    /// One beside it.
+    Placed(Arc<AnyGround>),
+}
+
+impl SharedGround {
+    /// The same, borrowed.
+    pub fn as_ref(&self) -> GroundRef<'_> {
+        match self {
+            Self::Land(model) => model.as_ref().into(),
+            Self::Placed(model) => AnyGround::as_ref(model),
         }
     }
 }
@@ -76,55 +97,111 @@ impl Growths {
         &self.pool
     }
 
-    /// The ground of a scene. A file it names is read from the database when the ground is not at hand.
+    /// The land of a scene. A file it names is read from the database when the land is not at hand.
     ///
     /// # Errors
     /// When the file is missing or unreadable.
-    pub async fn ground(&self, db: &Db, ground: &Ground) -> Result<Arc<GroundModel>, ApiError> {
-        let key = ground_key(ground);
-        if let Some(found) = self.grounds.get(&key) {
+    pub async fn ground(&self, db: &Db, document: &Document) -> Result<Arc<GroundModel>, ApiError> {
+        let key = Keys::of(document).land();
+        if let Some(found) = self.lands.get(&key) {
             return Ok(found);
         }
         let make = async {
-            if let Some(model) = self.sculpted(ground).await? {
+            if let Some(model) = self.sculpted(document).await? {
                 return Ok(model);
             }
-            let file = match &ground.source {
+            let file = match &document.ground.source {
                 GroundSource::Noise(_) => None,
                 GroundSource::Heightmap(h) => stored(db, &h.blob).await?,
             };
-            let ground = ground.clone();
-            self.pool
-                .run(move |_| {
-                    let model = ground_model(&ground, |_| file)?;
-                    Ok(weighed(model))
-                })
-                .await
+            let document = land_alone(document);
+            self.pool.run(move |_| Ok(weighed(ground_model(&document, |_| file)?))).await
         };
-        self.grounds.get_or_make(key, make).await
+        self.lands.get_or_make(key, make).await
     }
 
-    /// The ground made from the one before its last stroke, when that is at hand.
-    async fn sculpted(&self, ground: &Ground) -> Result<Option<(GroundModel, usize)>, ApiError> {
-        let mut before = ground.clone();
-        let Some(stroke) = before.strokes.pop() else { return Ok(None) };
-        let Some(model) = self.grounds.get(&ground_key(&before)) else { return Ok(None) };
+    /// The land made from the one before its last stroke, when that is at hand.
+    async fn sculpted(&self, document: &Document) -> Result<Option<(GroundModel, usize)>, ApiError> {
+        let mut before = land_alone(document);
+        let Some(stroke) = before.ground.strokes.pop() else { return Ok(None) };
+        let Some(model) = self.lands.get(&Keys::of(&before).land()) else { return Ok(None) };
         self.pool.run(move |_| Ok(Some(weighed(model.sculpted(&stroke))))).await
     }
 
-    /// A quantity read off a ground, one value per sample. When the caller goes away, so does the work.
+    /// A ground beside the land, in its own frame.
+    ///
+    /// # Errors
+    /// When its file is missing or unreadable, or its mesh has no surface.
+    pub async fn placed(
+        &self,
+        db: &Db,
+        document: &Document,
+        ground: &PlacedGround,
+    ) -> Result<Arc<AnyGround>, ApiError> {
+        let key = Keys::of(document).ground(ground.id).ok_or(ApiError::NotFound("ground"))?;
+        let make = async {
+            let file = match &ground.source {
+                PlacedSource::Mesh(m) => stored(db, &m.blob).await?,
+                PlacedSource::Heightmap(h) => stored(db, &h.blob).await?,
+                _ => None,
+            };
+            let (ground, water_m) = (ground.clone(), document.ground.water_m);
+            self.pool
+                .run(move |_| {
+                    let model = placed_model(&ground, water_m, |_| file)?;
+                    let bytes = match &model {
+                        AnyGround::Terrain(t) => t.terrain.heights_zx().len() * 8,
+                        AnyGround::Mesh(m) => m.mesh.positions.len() * 36 + m.mesh.indices.len() * 8,
+                    };
+                    Ok((model, bytes))
+                })
+                .await
+        };
+        self.placed.get_or_make(key, make).await
+    }
+
+    /// A ground of a scene by its id.
+    ///
+    /// # Errors
+    /// As [`Growths::ground`] and [`Growths::placed`].
+    pub async fn any(&self, db: &Db, document: &Document, id: GroundId) -> Result<SharedGround, ApiError> {
+        match document.placed(id) {
+            Some(ground) => Ok(SharedGround::Placed(self.placed(db, document, ground).await?)),
+            None => Ok(SharedGround::Land(self.ground(db, document).await?)),
+        }
+    }
+
+    /// The grounds of a scene that are not hidden, by name, where they stand.
+    ///
+    /// # Errors
+    /// When one of them cannot be made.
+    pub async fn lying(&self, db: &Db, document: &Document) -> Result<Vec<(String, Mesh)>, ApiError> {
+        let mut out = Vec::new();
+        for id in document.ground_ids() {
+            let placed = document.placed(id);
+            if placed.is_some_and(|g| g.hidden) {
+                continue;
+            }
+            let ground = self.any(db, document, id).await?;
+            let name = placed.map_or_else(|| "Land".to_owned(), |g| g.name.clone());
+            out.push((name, ground.as_ref().mesh(&document.frame(id))));
+        }
+        Ok(out)
+    }
+
+    /// A quantity read off the land, one value per sample. When the caller goes away, so does the work.
     ///
     /// # Errors
     /// When the ground cannot be made.
     pub async fn reading(
         &self,
         db: &Db,
-        ground: &Ground,
+        document: &Document,
         reading: Reading,
     ) -> Result<Arc<Vec<f32>>, ApiError> {
-        let key = content_key("reading", &(ground_key(ground).to_string(), reading));
+        let key = content_key("reading", &(Keys::of(document).land().to_string(), reading));
         let make = async {
-            let model = self.ground(db, ground).await?;
+            let model = self.ground(db, document).await?;
             self.pool
                 .run(move |cancel| {
                     let values = reading.of(&model.terrain, cancel).map_err(GrowError::from)?;
@@ -143,25 +220,25 @@ impl Growths {
     pub async fn obstacle(
         &self,
         db: &Db,
-        ground: &Ground,
+        document: &Document,
         obstacle: &Obstacle,
     ) -> Result<Arc<Mesh>, ApiError> {
         let make = async {
-            let model = self.ground(db, ground).await?;
+            let model = self.ground(db, document).await?;
             let file = match &obstacle.shape {
                 Shape::Mesh { blob, .. } => stored(db, blob).await?,
                 _ => None,
             };
-            let obstacle = obstacle.clone();
+            let (land, obstacle) = (land_alone(document), obstacle.clone());
             self.pool
                 .run(move |_| {
-                    let mesh = obstacle_mesh(&obstacle, &model.terrain, |_| file)?;
+                    let mesh = obstacle_mesh(&land, &obstacle, &model.terrain, |_| file)?;
                     let bytes = mesh.positions.len() * 36 + mesh.indices.len() * 4;
                     Ok((mesh, bytes))
                 })
                 .await
         };
-        self.obstacles.get_or_make(obstacle_key(ground_key(ground), obstacle), make).await
+        self.obstacles.get_or_make(Keys::of(document).obstacle(obstacle), make).await
     }
 
     /// The obstacles of a scene that are not hidden, by name, where they stand.
@@ -171,29 +248,85 @@ impl Growths {
     pub async fn standing(&self, db: &Db, document: &Document) -> Result<Vec<(String, Mesh)>, ApiError> {
         let mut out = Vec::new();
         for o in document.obstacles.iter().filter(|o| !o.hidden) {
-            let mesh = self.obstacle(db, &document.ground, o).await?;
+            let mesh = self.obstacle(db, document, o).await?;
             out.push((o.name.clone(), Mesh::clone(&mesh)));
         }
         Ok(out)
     }
 
-    /// The plants of a layer. When the caller goes away, so does the work.
+    /// The plants of a layer on all its grounds, where they stand. When the caller goes away, so does the work.
     ///
     /// # Errors
-    /// When the ground cannot be made or the amount is too much.
+    /// When a ground cannot be made or the amount is too much.
     pub async fn plants(&self, db: &Db, document: &Document, layer: &Layer) -> Result<Arc<Growth>, ApiError> {
-        let key = layer_key(ground_key(&document.ground), layer);
+        let on = grown_on(document, layer);
+        if let ([id], true) = (on.as_slice(), document.grounds_of(layer).len() == 1)
+            && document.frame(*id) == Frame::SCENE
+        {
+            return self.plants_on(db, document, layer, *id, &[]).await;
+        }
+        let make = async {
+            let allowed = self.allowed(db, document, layer).await?;
+            let mut grown = Vec::new();
+            for id in on {
+                let growth = self.plants_on(db, document, layer, id, &allowed).await?;
+                grown.push((id, document.frame(id), growth));
+            }
+            let layer = layer.clone();
+            self.pool
+                .run(move |_| {
+                    let parts: Vec<_> =
+                        grown.iter().map(|(id, frame, g)| (*id, *frame, g.as_ref())).collect();
+                    let growth = gather(&layer, &parts);
+                    let bytes = size_of_val(growth.plants.as_slice());
+                    Ok((growth, bytes))
+                })
+                .await
+        };
+        self.layers.get_or_make(Keys::of(document).layer(document, layer), make).await
+    }
+
+    /// The area that a layer's masks allow on each of its grounds, where its amount must be shared out.
+    async fn allowed(
+        &self,
+        db: &Db,
+        document: &Document,
+        layer: &Layer,
+    ) -> Result<Vec<(GroundId, f64)>, ApiError> {
+        let mut out = Vec::new();
+        if must_share_out(document, layer) {
+            for id in document.grounds_of(layer) {
+                let ground = self.any(db, document, id).await?;
+                let rules = Rules::of(document, layer, id, ground.as_ref().groups());
+                out.push((id, self.pool.run(move |_| Ok(ground.as_ref().shares(&rules).allowed_m2)).await?));
+            }
+        }
+        Ok(out)
+    }
+
+    /// The plants of a layer on one ground, in the ground's own frame.
+    async fn plants_on(
+        &self,
+        db: &Db,
+        document: &Document,
+        layer: &Layer,
+        id: GroundId,
+        allowed: &[(GroundId, f64)],
+    ) -> Result<Arc<Growth>, ApiError> {
+        let key = Keys::of(document).plants(document, layer, id).ok_or(ApiError::NotFound("ground"))?;
         if let Some(found) = self.plants.get(&key) {
             return Ok(found);
         }
         let make = async {
-            let ground = self.ground(db, &document.ground).await?;
-            let layer = layer.clone();
+            let ground = self.any(db, document, id).await?;
+            let rules = Rules::of(document, layer, id, ground.as_ref().groups());
+            let own = layer_on(layer, id, allowed);
             // Waited for here and handed over locked: see `slots::Value`.
-            let mut even = self.even(&ground, &layer).lock_owned().await;
+            let mut even = self.evens.of(document, id, &ground, &own).lock_owned().await;
             self.pool
                 .run(move |cancel| {
-                    let grown: Result<Growth, GrowError> = grow_with(&ground, &layer, &mut even, cancel);
+                    let grown: Result<Growth, GrowError> =
+                        ground.as_ref().grow(&own, &rules, &mut even, cancel);
                     let grown = grown?;
                     let bytes = size_of_val(grown.plants.as_slice());
                     Ok((grown, bytes))
@@ -202,22 +335,21 @@ impl Growths {
         };
         self.plants.get_or_make(key, make).await
     }
+}
 
-    /// The even pattern of a layer's seed on this ground; a fresh one for other patterns, which do not use it.
-    fn even(&self, ground: &GroundModel, layer: &Layer) -> Arc<tokio::sync::Mutex<EvenPattern>> {
-        let size = ground.terrain.size_m();
-        let fresh = || Arc::new(tokio::sync::Mutex::new(EvenPattern::new(layer.seed, size)));
-        if layer.pattern != Pattern::Even {
-            return fresh();
-        }
-        let key = (layer.seed, [size.x.to_bits(), size.y.to_bits()]);
-        let mut evens = self.evens.lock().expect("nothing panics while holding it");
-        let found = evens.iter().position(|(k, _)| *k == key).map(|i| evens.remove(i).1);
-        let pattern = found.unwrap_or_else(fresh);
-        if evens.len() >= EVEN_PATTERNS {
-            evens.remove(0);
-        }
-        evens.push((key, pattern.clone()));
-        pattern
+/// As much of a document as its land and obstacles need.
+fn land_alone(document: &Document) -> Document {
+    let Document { schema, name, ground, waters, .. } = document;
+    Document {
+        schema: *schema,
+        name: name.clone(),
+        ground: ground.clone(),
+        waters: waters.clone(),
+        grounds: Vec::new(),
+        zones: Vec::new(),
+        outlines: Vec::new(),
+        obstacles: Vec::new(),
+        layers: Vec::new(),
+        shots: Vec::new(),
     }
 }

@@ -9,7 +9,7 @@ use rookery_core::cancel::CancelToken;
 use rookery_core::scene::Shot;
 use rookery_formats::picture::png_srgb8;
 use rookery_render::light::Light;
-use rookery_render::{RenderScene, StillSettings, take_shot};
+use rookery_render::{RenderScene, StillSettings, Water, take_shot};
 use std::time::Instant;
 use uuid::Uuid;
 
@@ -28,7 +28,7 @@ pub(super) async fn take(
 ) -> Result<Taken, ApiError> {
     let start = Instant::now();
     let document = stills::document(&app.db, still).await?;
-    let ground = app.growths.ground(&app.db, &document.ground).await?;
+    let grounds = app.growths.lying(&app.db, &document).await?.into_iter().map(|(_, m)| m).collect();
     let obstacles = app.growths.standing(&app.db, &document).await?.into_iter().map(|(_, m)| m).collect();
     let mut grown = Vec::new();
     for layer in document.layers.iter().filter(|l| l.visible) {
@@ -36,7 +36,7 @@ pub(super) async fn take(
     }
     pool.run(move |_| {
         let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
-        let scene = RenderScene::new(&ground, obstacles, &layers, Light::of(&shot));
+        let scene = RenderScene::new(grounds, Water::of(&document), obstacles, &layers, Light::of(&shot));
         let film = take_shot(&scene, &shot, StillSettings::of(&shot), &cancel, |share| progress.set(share))
             .map_err(|e| ApiError::Internal(e.to_string()))?;
         let png = png_srgb8(film.width_px, film.height_px, &film.to_srgb8())

@@ -7,7 +7,6 @@ use crate::extract::Path;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
-use rookery_core::ground::GroundModel;
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::Growth;
 use rookery_core::scene::{Document, Layer};
@@ -33,19 +32,19 @@ pub enum HandoffKind {
     Geojson,
 }
 
-/// Writes the visible layers and the ground.
+/// Writes the visible layers and what they stand on.
 ///
 /// # Errors
 /// When the handoff does not fit the format.
 pub fn write(
     kind: HandoffKind,
     document: &Document,
-    ground: &GroundModel,
+    grounds: Vec<(String, Mesh)>,
     obstacles: Vec<(String, Mesh)>,
     grown: &[(Layer, Arc<Growth>)],
 ) -> Result<Vec<u8>, ApiError> {
     let layers = grown.iter().map(|(layer, g)| GrownLayer { layer, plants: &g.plants }).collect();
-    let handoff = Handoff { document, ground, obstacles, layers };
+    let handoff = Handoff { document, grounds, obstacles, layers };
     match kind {
         HandoffKind::Glb => Ok(write_glb(&handoff)?),
         HandoffKind::Csv => {
@@ -70,9 +69,9 @@ pub async fn hand_off(
     Path((scene, kind)): Path<(Uuid, HandoffKind)>,
 ) -> Result<impl IntoResponse, ApiError> {
     let document = scenes::fetch(&app.db, scene).await?.document;
-    let ground = app.growths.ground(&app.db, &document.ground).await?;
-    let mut obstacles = Vec::new();
+    let (mut grounds, mut obstacles) = (Vec::new(), Vec::new());
     if kind == HandoffKind::Glb {
+        grounds = app.growths.lying(&app.db, &document).await?;
         obstacles = app.growths.standing(&app.db, &document).await?;
     }
     let mut grown = Vec::new();
@@ -88,7 +87,7 @@ pub async fn hand_off(
         HandoffKind::Geojson => ("application/geo+json", "geojson"),
     };
     let name = format!("attachment; filename=\"{}.{ending}\"", file_stem(&document.name));
-    let bytes = app.growths.pool().run(move |_| write(kind, &document, &ground, obstacles, &grown)).await?;
+    let bytes = app.growths.pool().run(move |_| write(kind, &document, grounds, obstacles, &grown)).await?;
     Ok(([(header::CONTENT_TYPE, media.to_owned()), (header::CONTENT_DISPOSITION, name)], bytes))
 }
 

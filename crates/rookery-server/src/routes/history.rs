@@ -3,11 +3,11 @@
 use super::scenes::SceneView;
 use crate::app::App;
 use crate::db::blobs;
-use crate::db::scenes::{Wish, carry_out};
+use crate::db::scenes::{self, Wish, carry_out};
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path};
 use axum::extract::State;
-use rookery_core::scene::{BlobId, Command, GroundEdit, GroundSource, Shape};
+use rookery_core::scene::{BlobId, Command, GroundEdit, GroundId, GroundSource, PlacedSource, Shape, apply};
 use serde::Deserialize;
 use uuid::Uuid;
 
@@ -44,15 +44,15 @@ pub async fn run_command(
 ) -> Result<Json<SceneView>, ApiError> {
     let gesture = request.gesture.filter(|g| (1..=64).contains(&g.len()));
     // A ground that cannot be made must not get into the document: its plants would have nothing to stand on.
-    if let Some(source) = new_ground(&request.command) {
-        let ground = rookery_core::scene::Ground {
-            source: source.clone(),
-            water_m: None,
-            earths: Default::default(),
-            strokes: Vec::new(),
-        };
-        rookery_core::scene::check_ground(&ground)?;
-        app.growths.ground(&app.db, &ground).await?;
+    let grounds = new_grounds(&request.command);
+    if !grounds.is_empty() {
+        let document = scenes::fetch(&app.db, scene).await?.document;
+        // What is refused or comes too late is told further down.
+        if let Ok(changed) = apply(&document, &request.command) {
+            for id in grounds {
+                app.growths.any(&app.db, &changed.document, id).await?;
+            }
+        }
     }
     for file in new_meshes(&request.command) {
         blobs::fetch(&mut app.db.get().await?, file).await?;
@@ -61,14 +61,18 @@ pub async fn run_command(
     Ok(Json(carry_out(&app.db, scene, request.expected_seq, wish).await?.into()))
 }
 
-/// The last new ground a command brings, if it brings one from a file.
-fn new_ground(command: &Command) -> Option<&GroundSource> {
+/// The grounds that a command makes from files.
+fn new_grounds(command: &Command) -> Vec<GroundId> {
     match command {
-        Command::EditGround { edit: GroundEdit::Source { value: value @ GroundSource::Heightmap(_) } } => {
-            Some(value)
+        Command::EditGround { edit: GroundEdit::Source { value: GroundSource::Heightmap(_) } } => {
+            vec![GroundId::LAND]
         }
-        Command::All { commands } => commands.iter().rev().find_map(new_ground),
-        _ => None,
+        Command::PutGround { value, .. } => match &value.source {
+            PlacedSource::Mesh(_) | PlacedSource::Heightmap(_) => vec![value.id],
+            _ => Vec::new(),
+        },
+        Command::All { commands } => commands.iter().flat_map(new_grounds).collect(),
+        _ => Vec::new(),
     }
 }
 

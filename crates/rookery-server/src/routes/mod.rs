@@ -16,6 +16,7 @@ mod web;
 
 pub use handoff::HandoffKind;
 pub use nursery::{SpeciesView, species_views};
+pub use probe::ask;
 pub use scenes::{LayerView, SceneView};
 pub use section::CutLine;
 

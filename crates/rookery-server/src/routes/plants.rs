@@ -9,7 +9,7 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use rookery_core::planting::Tally;
-use rookery_core::scene::{LayerId, ground_key, layer_key};
+use rookery_core::scene::{Keys, LayerId};
 use rookery_formats::view::encode_plants;
 use serde::Serialize;
 use uuid::Uuid;
@@ -26,7 +26,7 @@ pub async fn get_plants(
 ) -> Result<impl IntoResponse, ApiError> {
     let scene = scenes::fetch(&app.db, scene).await?;
     let layer = scene.document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
-    if layer_key(ground_key(&scene.document.ground), layer).to_string() != key {
+    if Keys::of(&scene.document).layer(&scene.document, layer).to_string() != key {
         return Err(ApiError::Outdated("layer"));
     }
     let growth = app.growths.plants(&app.db, &scene.document, layer).await?;

@@ -5,12 +5,15 @@ use crate::db::scenes;
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path, Query};
 use axum::extract::State;
-use rookery_core::planting::{Verdict, probe};
-use rookery_core::scene::LayerId;
+use glam::Vec3;
+use rookery_core::ground::GroundRef;
+use rookery_core::habitat::Rules;
+use rookery_core::planting::Verdict;
+use rookery_core::scene::{Document, GroundId, Layer, LayerId};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
-/// A point of the plan.
+/// A point of a ground.
 #[derive(Debug, Deserialize, utoipa::IntoParams)]
 #[serde(deny_unknown_fields)]
 pub struct Point {
@@ -18,6 +21,12 @@ pub struct Point {
     pub x: f32,
     /// South, metres.
     pub z: f32,
+    /// Height, metres; only needed on a ground beside the land.
+    #[serde(default)]
+    pub y: f32,
+    /// Which ground; the land when left out.
+    #[serde(default)]
+    pub ground: u32,
 }
 
 /// What a layer makes of a point.
@@ -37,15 +46,44 @@ pub struct LayerVerdict {
 pub async fn probe_point(
     State(app): State<App>,
     Path(scene): Path<Uuid>,
-    Query(Point { x, z }): Query<Point>,
+    Query(Point { x, y, z, ground }): Query<Point>,
 ) -> Result<Json<Vec<LayerVerdict>>, ApiError> {
-    let scene = scenes::fetch(&app.db, scene).await?;
-    let ground = app.growths.ground(&app.db, &scene.document.ground).await?;
-    let verdicts: Option<Vec<LayerVerdict>> = scene
-        .document
-        .layers
-        .iter()
-        .map(|l| Some(LayerVerdict { id: l.id, name: l.name.clone(), verdict: probe(&ground, l, x, z)? }))
-        .collect();
-    verdicts.map(Json).ok_or(ApiError::OffGround { x, z })
+    let document = scenes::fetch(&app.db, scene).await?.document;
+    let id = GroundId(ground);
+    if !document.ground_ids().contains(&id) {
+        return Err(if id == GroundId::LAND {
+            ApiError::OffGround { x, z }
+        } else {
+            ApiError::NotFound("ground")
+        });
+    }
+    let ground = app.growths.any(&app.db, &document, id).await?;
+    let work = move |_: &_| {
+        let point = Vec3::new(x, y, z);
+        let verdicts = document.layers.iter().map(|l| {
+            let verdict = ask(&document, l, id, ground.as_ref(), point)?;
+            Some(LayerVerdict { id: l.id, name: l.name.clone(), verdict })
+        });
+        verdicts.collect::<Option<Vec<_>>>().ok_or(ApiError::OffGround { x, z })
+    };
+    Ok(Json(app.growths.pool().run(work).await?))
 }
+
+/// Why a layer grows at a point of the scene or does not; none beside the ground.
+pub fn ask(
+    document: &Document,
+    layer: &Layer,
+    id: GroundId,
+    ground: GroundRef<'_>,
+    point: Vec3,
+) -> Option<Verdict> {
+    let rules = Rules::of(document, layer, id, ground.groups());
+    let verdict = ground.probe(&rules, document.frame(id).local(point), REACH_M)?;
+    if document.grounds_of(layer).contains(&id) {
+        return Some(verdict);
+    }
+    Some(Verdict { share: 0.0, words: "it does not grow on this ground".to_owned(), ..verdict })
+}
+
+/// How far beside a mesh a point may lie and still be on it, metres; pointers are not exact.
+const REACH_M: f32 = 0.5;

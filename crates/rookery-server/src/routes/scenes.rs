@@ -9,8 +9,8 @@ use axum::http::StatusCode;
 use rookery_core::ground::outline::OutlineLine;
 use rookery_core::measure::{Part, sentence};
 use rookery_core::scene::{
-    Document, Layer, LayerId, ObstacleId, Outline, OutlineId, bare, ground_key, kittiwake_head, layer_key,
-    obstacle_key, tarn_moraine,
+    Document, GroundId, Keys, Layer, LayerId, Obstacle, ObstacleId, Outline, OutlineId, PlacedGround, bare,
+    kittiwake_head, needle_arch, tarn_moraine,
 };
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -28,8 +28,10 @@ pub struct SceneView {
     pub undo_steps: usize,
     /// How many steps can be done again.
     pub redo_steps: usize,
-    /// Names the ground's buffer; another name, another ground.
+    /// Names the land's buffer; another name, another land.
     pub ground_key: String,
+    /// One for each ground beside the land, in the document's order.
+    pub grounds: Vec<GroundView>,
     /// One for each outline, in the document's order.
     pub outlines: Vec<OutlineView>,
     /// One for each obstacle, in the document's order.
@@ -60,6 +62,15 @@ impl From<&Outline> for OutlineView {
     }
 }
 
+/// What is derived from a ground beside the land.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct GroundView {
+    /// Which.
+    pub id: GroundId,
+    /// Names its buffer; another name, another surface. Where it stands is not part of it.
+    pub key: String,
+}
+
 /// What is derived from an obstacle.
 #[derive(Debug, Serialize, utoipa::ToSchema)]
 pub struct ObstacleView {
@@ -82,26 +93,28 @@ pub struct LayerView {
 
 impl From<Scene> for SceneView {
     fn from(scene: Scene) -> Self {
-        let ground = ground_key(&scene.document.ground);
-        let view = |l: &Layer| LayerView {
+        let document = &scene.document;
+        let keys = Keys::of(document);
+        let layer = |l: &Layer| LayerView {
             id: l.id,
-            plants_key: layer_key(ground, l).to_string(),
-            sentence: sentence(l),
+            plants_key: keys.layer(document, l).to_string(),
+            sentence: sentence(document, l),
         };
+        let ground = |g: &PlacedGround| {
+            let key = keys.ground(g.id).expect("the keys are of this document");
+            GroundView { id: g.id, key: key.to_string() }
+        };
+        let obstacle = |o: &Obstacle| ObstacleView { id: o.id, mesh_key: keys.obstacle(o).to_string() };
         Self {
             id: scene.id,
             seq: scene.seq,
             undo_steps: scene.undo_steps,
             redo_steps: scene.redo_steps,
-            ground_key: ground.to_string(),
-            outlines: scene.document.outlines.iter().map(OutlineView::from).collect(),
-            obstacles: scene
-                .document
-                .obstacles
-                .iter()
-                .map(|o| ObstacleView { id: o.id, mesh_key: obstacle_key(ground, o).to_string() })
-                .collect(),
-            layers: scene.document.layers.iter().map(view).collect(),
+            ground_key: keys.land().to_string(),
+            grounds: document.grounds.iter().map(ground).collect(),
+            outlines: document.outlines.iter().map(OutlineView::from).collect(),
+            obstacles: document.obstacles.iter().map(obstacle).collect(),
+            layers: document.layers.iter().map(layer).collect(),
             document: scene.document,
         }
     }
@@ -115,6 +128,8 @@ pub enum NewScene {
     KittiwakeHead,
     /// A glacial boulder field about a tarn.
     TarnMoraine,
+    /// A sea arch, a closed mesh with overhangs.
+    NeedleArch,
     /// Ground and a shot, nothing planted.
     Bare,
     /// A scene file.
@@ -147,6 +162,7 @@ pub async fn create_scene(
     let document = match new {
         NewScene::KittiwakeHead => kittiwake_head(),
         NewScene::TarnMoraine => tarn_moraine(),
+        NewScene::NeedleArch => needle_arch(),
         NewScene::Bare => bare(),
         NewScene::Document { document } => *document,
     };

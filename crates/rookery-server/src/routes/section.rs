@@ -7,6 +7,7 @@ use crate::extract::{Json, Path, Query};
 use axum::extract::State;
 use glam::Vec2;
 use rookery_core::measure::{Cut, Section, section};
+use rookery_core::scene::GroundId;
 use serde::Deserialize;
 use uuid::Uuid;
 
@@ -40,7 +41,7 @@ impl TryFrom<CutLine> for Cut {
     }
 }
 
-/// The ground along a line, with the plants of the visible layers near it.
+/// The grounds and obstacles along a line, with the plants of the visible layers near it.
 #[utoipa::path(get, path = "/api/scenes/{scene}/section", tag = "view", params(("scene" = Uuid, Path), CutLine),
     responses((status = 200, body = Section), (status = 422, body = ErrorBody)))]
 pub async fn cut_section(
@@ -50,7 +51,14 @@ pub async fn cut_section(
 ) -> Result<Json<Section>, ApiError> {
     let cut = Cut::try_from(line)?;
     let document = scenes::fetch(&app.db, scene).await?.document;
-    let ground = app.growths.ground(&app.db, &document.ground).await?;
+    let land = app.growths.ground(&app.db, &document).await?;
+    let mut solids = app.growths.standing(&app.db, &document).await?;
+    for id in document.ground_ids().into_iter().filter(|id| *id != GroundId::LAND) {
+        if document.placed(id).is_some_and(|g| !g.hidden) {
+            let ground = app.growths.any(&app.db, &document, id).await?;
+            solids.push((String::new(), ground.as_ref().mesh(&document.frame(id))));
+        }
+    }
     let mut grown = Vec::new();
     for layer in document.layers.iter().filter(|l| l.visible) {
         // A layer that cannot grow stands nowhere.
@@ -60,7 +68,9 @@ pub async fn cut_section(
     }
     let work = move |_: &_| {
         let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
-        Ok(section(&ground.terrain, ground.water_m, &layers, &cut))
+        let terrain = (!document.ground.absent).then_some(&land.terrain);
+        let solids: Vec<_> = solids.iter().map(|(_, mesh)| mesh).collect();
+        Ok(section(terrain, &solids, document.ground.water_m, &layers, &cut))
     };
     Ok(Json(app.growths.pool().run(work).await?))
 }

@@ -7,32 +7,38 @@ use crate::extract::Path;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
-use rookery_core::ground::Reading;
-use rookery_core::scene::{ObstacleId, ground_key, obstacle_key};
-use rookery_formats::view::{encode_ground, encode_mesh, encode_reading};
+use rookery_core::ground::{GroundRef, Reading};
+use rookery_core::scene::{GroundId, Keys, ObstacleId};
+use rookery_formats::view::{encode_ground, encode_mesh, encode_mesh_ground, encode_reading};
 use uuid::Uuid;
 
 /// What is named by its contents never changes.
 pub(super) const FOR_EVER: &str = "private, max-age=31536000, immutable";
 
-/// The ground as a compact buffer (`RKGR`, see `rookery-formats/src/view`).
+/// A ground as a compact buffer (`RKGR` of a terrain, `RKMG` of a mesh, see `rookery-formats/src/view`), in its own frame.
 #[utoipa::path(get, path = "/api/scenes/{scene}/ground/{key}", tag = "view",
-    params(("scene" = Uuid, Path), ("key" = String, Path, description = "`ground_key` of the scene")),
-    responses((status = 200, content_type = "application/octet-stream"), (status = 410, body = ErrorBody)))]
+    params(("scene" = Uuid, Path), ("key" = String, Path, description = "`ground_key` of the scene, or the key of a ground beside the land")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 410, body = ErrorBody),
+        (status = 422, body = ErrorBody)))]
 pub async fn get_ground(
     State(app): State<App>,
     Path((scene, key)): Path<(Uuid, String)>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let scene = scenes::fetch(&app.db, scene).await?;
-    if ground_key(&scene.document.ground).to_string() != key {
-        return Err(ApiError::Outdated("ground"));
-    }
-    let ground = app.growths.ground(&app.db, &scene.document.ground).await?;
+    let document = scenes::fetch(&app.db, scene).await?.document;
+    let keys = Keys::of(&document);
+    let named = |id: &GroundId| keys.ground(*id).is_some_and(|k| k.to_string() == key);
+    let mut ids = std::iter::once(GroundId::LAND).chain(document.grounds.iter().map(|g| g.id));
+    let id = ids.find(named).ok_or(ApiError::Outdated("ground"))?;
+    let ground = app.growths.any(&app.db, &document, id).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
-    Ok((headers, encode_ground(&ground)))
+    let bytes = match ground.as_ref() {
+        GroundRef::Terrain(t) => encode_ground(t),
+        GroundRef::Mesh(m) => encode_mesh_ground(m),
+    };
+    Ok((headers, bytes))
 }
 
-/// A quantity of the ground at the samples of its buffer (`RKRD`, see `rookery-formats/src/view`).
+/// A quantity of the land at the samples of its buffer (`RKRD`, see `rookery-formats/src/view`).
 #[utoipa::path(get, path = "/api/scenes/{scene}/ground/{key}/readings/{reading}", tag = "view",
     params(("scene" = Uuid, Path), ("key" = String, Path, description = "`ground_key` of the scene"),
         ("reading" = Reading, Path)),
@@ -44,11 +50,11 @@ pub async fn get_reading(
 ) -> Result<impl IntoResponse, ApiError> {
     let reading = Reading::from_id(&reading).ok_or(ApiError::NotFound("reading"))?;
     let scene = scenes::fetch(&app.db, scene).await?;
-    if ground_key(&scene.document.ground).to_string() != key {
+    if Keys::of(&scene.document).land().to_string() != key {
         return Err(ApiError::Outdated("ground"));
     }
-    let values = app.growths.reading(&app.db, &scene.document.ground, reading).await?;
-    let ground = app.growths.ground(&app.db, &scene.document.ground).await?;
+    let values = app.growths.reading(&app.db, &scene.document, reading).await?;
+    let ground = app.growths.ground(&app.db, &scene.document).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     Ok((headers, encode_reading(&ground.terrain, reading, &values)))
 }
@@ -66,10 +72,10 @@ pub async fn get_obstacle(
     let document = scenes::fetch(&app.db, scene).await?.document;
     let found =
         document.obstacles.iter().find(|o| o.id == ObstacleId(id)).ok_or(ApiError::NotFound("obstacle"))?;
-    if obstacle_key(ground_key(&document.ground), found).to_string() != key {
+    if Keys::of(&document).obstacle(found).to_string() != key {
         return Err(ApiError::Outdated("obstacle"));
     }
-    let mesh = app.growths.obstacle(&app.db, &document.ground, found).await?;
+    let mesh = app.growths.obstacle(&app.db, &document, found).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     Ok((headers, encode_mesh(&mesh)))
 }

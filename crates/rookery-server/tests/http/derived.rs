@@ -32,7 +32,7 @@ async fn plants_come_by_the_name_of_their_contents() {
     assert_eq!(info["count"], info["tally"]["placed"]);
     // The same as the core grows without a server.
     let document = rookery_core::scene::kittiwake_head();
-    let ground = rookery_formats::ground_model(&document.ground, |_| None).unwrap();
+    let ground = rookery_formats::ground_model(&document, |_| None).unwrap();
     let grown = rookery_core::planting::grow(&ground, &document.layers[1], &Default::default()).unwrap();
     assert_eq!(bytes, rookery_formats::view::encode_plants(&grown));
     let edit = json!({"do": "edit_layer", "id": 2, "edit": {"set": "sink", "value": 0.1}});
@@ -90,7 +90,7 @@ async fn a_stroke_grown_from_the_ground_before_it_is_the_same_as_all_strokes_at_
         let (_, stepwise) = stage.bytes(&path(&scene)).await;
         let document: rookery_core::scene::Document =
             serde_json::from_value(scene["document"].clone()).unwrap();
-        let at_once = rookery_formats::ground_model(&document.ground, |_| None).unwrap();
+        let at_once = rookery_formats::ground_model(&document, |_| None).unwrap();
         assert_eq!(stepwise, rookery_formats::view::encode_ground(&at_once));
     }
     let bad = json!({"do": "edit_ground", "edit": {"set": "put_stroke", "value":
@@ -196,7 +196,7 @@ async fn a_mesh_is_looked_over_and_becomes_an_obstacle_when_asked_for() {
     assert_eq!((status, &read["inspection"]["triangles"]), (StatusCode::CREATED, &json!(268)));
     assert_eq!(
         read["inspection"]["parts"][0],
-        json!({"name": "Ring", "material": "lichen", "triangles": 256})
+        json!({"label": "Ring", "name": "Ring", "material": "lichen", "triangles": 256})
     );
     let put = |blob: &Value| {
         json!({"do": "put_obstacle", "value": {"id": 9, "name": "Ring", "x_m": 40.0, "z_m": 60.0, "lift_m": 0.0,

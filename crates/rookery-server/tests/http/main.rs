@@ -5,4 +5,6 @@ mod common;
 #[cfg(test)]
 mod derived;
 #[cfg(test)]
+mod grounds;
+#[cfg(test)]
 mod scenes;

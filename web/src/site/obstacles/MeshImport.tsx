@@ -1,7 +1,6 @@
 import { FileUp, TriangleAlert } from 'lucide-react'
 import { useId, useState } from 'react'
 import { failure, type Schemas } from '../../api/client'
-import { useUi } from '../../state/ui'
 import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
 import { Switch } from '../../ui/Switch'
@@ -9,11 +8,28 @@ import { showCount, showNumber } from '../../ui/parse'
 import { UNITS, findingWords, sizeOf, type Placing } from './findings'
 
 const MOST_BYTES = 256 * 1024 * 1024
-const USUAL: Placing = { unit_m: 1, up: 'y', recentre: true, turn_over: false }
+const USUAL: Placing = { unit_m: 1, up: 'y', recentre: true, turn_over: false, mend: false }
 
-/** Brings a mesh as an obstacle: first it is looked over, then placed by a click. */
-export function MeshImport() {
-  const set = useUi((s) => s.set)
+export interface BroughtMesh {
+  blob: string
+  name: string
+  placing: Placing
+  /** The parts that are taken; all of them when empty. */
+  parts: string[]
+}
+
+interface MeshImportProps {
+  /** What the button that places it says. */
+  action: string
+  testId: string
+  /** Whether its parts can be taken one by one. */
+  byPart?: boolean
+  onPlace(mesh: BroughtMesh): void
+}
+
+/** Brings a mesh from a file: first it is looked over, and only then placed. */
+export function MeshImport({ action, testId, byPart, onPlace }: MeshImportProps) {
+  const [left, setLeft] = useState<string[]>([])
   const id = useId()
   const [busy, setBusy] = useState(false)
   const [problem, setProblem] = useState<string | null>(null)
@@ -25,6 +41,7 @@ export function MeshImport() {
     setProblem(null)
     setRead(null)
     setPlacing(USUAL)
+    setLeft([])
     try {
       if (file.size > MOST_BYTES) throw new Error(`It has ${showNumber(file.size / 1048576, 0)} MB; the limit is 256 MB.`)
       const response = await fetch('/api/meshes', { method: 'POST', body: file, headers: { 'content-type': 'application/octet-stream' } })
@@ -38,8 +55,9 @@ export function MeshImport() {
     }
   }
   const place = () => {
-    const shape = { kind: 'mesh' as const, blob: read!.view.blob, name: read!.name, placing }
-    set({ drawing: { what: 'obstacle', kind: 'mesh', shape, name: read!.name.replace(/\.[^.]*$/, '') || 'Mesh' }, sculpting: null, probing: false, chosen: null })
+    const labels = read!.view.inspection.parts.map((p) => p.label)
+    const parts = left.length === 0 ? [] : labels.filter((l) => !left.includes(l))
+    onPlace({ blob: read!.view.blob, name: read!.name, placing, parts })
     setRead(null)
   }
   const found = read?.view.inspection
@@ -51,7 +69,7 @@ export function MeshImport() {
         <FileUp size={13} aria-hidden />
         {busy ? 'Looking it over…' : 'From a mesh file'}
       </label>
-      <input id={id} type="file" accept=".obj,.ply,.glb" disabled={busy} data-testid="mesh-file" className="sr-only"
+      <input id={id} type="file" accept=".obj,.ply,.glb" disabled={busy} data-testid={`${testId}-file`} className="sr-only"
         onChange={(e) => {
           const file = e.currentTarget.files?.[0]
           e.currentTarget.value = ''
@@ -59,15 +77,15 @@ export function MeshImport() {
         }}
       />
       {problem && (
-        <p role="alert" data-testid="mesh-problem" className="mt-1 rounded bg-iron-wash px-2 py-1.5">
+        <p role="alert" data-testid={`${testId}-problem`} className="mt-1 rounded bg-iron-wash px-2 py-1.5">
           <span className="font-medium">This file was not taken; nothing was changed.</span> {problem}
         </p>
       )}
       {read && found && size && (
-        <div className="mt-1 flex flex-col gap-2 rounded-md border border-dashed border-rule p-3" data-testid="mesh-read">
+        <div className="mt-1 flex flex-col gap-2 rounded-md border border-dashed border-rule p-3" data-testid={`${testId}-read`}>
           <p>
             <span className="font-medium">{read.name}</span>: {showCount(found.triangles)} triangles
-            {found.parts.length > 1 && ` in ${found.parts.length} parts (${found.parts.slice(0, 4).map((p) => p.name || 'unnamed').join(', ')}${found.parts.length > 4 ? '…' : ''})`};{' '}
+            {found.parts.length > 1 && ` in ${found.parts.length} parts (${found.parts.slice(0, 4).map((p) => p.label).join(', ')}${found.parts.length > 4 ? '…' : ''})`};{' '}
             {size.map((s) => showNumber(s, 2)).join(' × ')} m east, up, north.
           </p>
           {found.findings.map((f) => {
@@ -89,12 +107,27 @@ export function MeshImport() {
               onChange={(unit) => setPlacing({ ...placing, unit_m: UNITS.find((u) => u.value === unit)!.metres })} />
             <Choice label="Upright axis" value={placing.up} options={[{ value: 'y', name: 'Y up' }, { value: 'z', name: 'Z up' }]} onChange={(up) => setPlacing({ ...placing, up })} />
           </div>
+          {byPart && found.parts.length > 1 && (
+            <ul aria-label="Parts to take" className="flex max-h-36 flex-wrap gap-1 overflow-y-auto">
+              {found.parts.map(({ label, triangles }) => (
+                <li key={label}>
+                  <button
+                    type="button" aria-pressed={!left.includes(label)} title={`${showCount(triangles)} triangles`}
+                    className={`h-6 max-w-40 truncate rounded-full border px-2 text-xs ${left.includes(label) ? 'border-rule text-soft line-through' : 'border-thrift bg-thrift-wash'}`}
+                    onClick={() => setLeft(left.includes(label) ? left.filter((l) => l !== label) : [...left, label])}
+                  >
+                    {label}
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
           <div className="flex items-center gap-1.5 text-xs text-soft">
             <Switch label="Bring its base to where it stands" on={placing.recentre} onChange={(recentre) => setPlacing({ ...placing, recentre })} />
             bring the middle of its base to where it stands
           </div>
-          <Button look="primary" data-testid="place-mesh" onClick={place}>
-            Place it
+          <Button look="primary" data-testid={`place-${testId}`} disabled={found.parts.length > 0 && left.length >= found.parts.length} onClick={place}>
+            {action}
           </Button>
         </div>
       )}

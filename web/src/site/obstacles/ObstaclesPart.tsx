@@ -41,7 +41,14 @@ export function ObstaclesPart() {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <MeshImport />
+      <MeshImport
+        action="Place it"
+        testId="mesh"
+        onPlace={({ blob, name, placing }) => {
+          const shape = { kind: 'mesh' as const, blob, name, placing }
+          set({ drawing: { what: 'obstacle', kind: 'mesh', shape, name: name.replace(/\.[^.]*$/, '') || 'Mesh' }, sculpting: null, probing: false, chosen: null })
+        }}
+      />
       <ul className="mt-2 -ml-1">
         {obstacles.map((o) => (
           <li key={o.id} className={`rounded-md ${o.id === open?.id ? 'bg-thrift-wash' : 'hover:bg-well'}`}>

@@ -12,9 +12,9 @@ export function findingWords(f: Finding): { text: string; fix?: { name: string; 
     case 'degenerate':
       return { text: `${many(f.count, 'face has', 'faces have')} no area; left out.` }
     case 'duplicate':
-      return { text: `${many(f.count, 'face is', 'faces are')} there twice; harmless here.` }
+      return { text: `${many(f.count, 'face is', 'faces are')} there twice; harmless to look at, but twice as much would grow on them.`, fix: { name: 'Leave one of each', change: { mend: true } } }
     case 'flipped':
-      return { text: `Faces look to opposite sides along ${many(f.edges, 'edge', 'edges')}; some may look dark.`, fix: { name: 'Turn all over', change: { turn_over: true } } }
+      return { text: `Faces look to opposite sides along ${many(f.edges, 'edge', 'edges')}; some may look dark.`, fix: { name: 'Turn them', change: { mend: true } } }
     case 'inside_out':
       return { text: 'The solid looks inwards; it is turned over.' }
     case 'open':

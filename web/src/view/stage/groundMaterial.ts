@@ -3,14 +3,19 @@ import { LIGHT_GLSL } from './light'
 
 const VERTEX = /* glsl */ `
 attribute vec3 aColour;
+attribute float aLaid;
 varying vec3 vColour;
 varying vec3 vPoint;
 varying vec3 vNormal;
+varying float vLaid;
 void main() {
+  vec4 point = modelMatrix * vec4(position, 1.0);
   vColour = aColour * aColour;
-  vPoint = position;
-  vNormal = normal;
-  gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+  vPoint = point.xyz;
+  // Grounds are turned and moved, never stretched.
+  vNormal = mat3(modelMatrix) * normal;
+  vLaid = aLaid;
+  gl_Position = projectionMatrix * viewMatrix * point;
 }`
 
 const FRAGMENT = /* glsl */ `
@@ -25,8 +30,11 @@ uniform float uCut;
 varying vec3 vColour;
 varying vec3 vPoint;
 varying vec3 vNormal;
-// What is laid over the ground, in the colours of its scale.
+varying float vLaid;
+// What is laid over the ground, in the colours of its scale: a picture over a terrain's plan, a value at each vertex of a
+// mesh.
 vec3 overlaid() {
+  if (uOverlay > 1.5) return texture2D(uRamp, vec2((vLaid * 255.0 + 0.5) / 256.0, 0.5)).rgb;
   vec2 samples = vec2(textureSize(uOverlayMap, 0));
   vec2 at = ((vPoint.xz / uSize + 0.5) * (samples - 1.0) + 0.5) / samples;
   float value = texture2D(uOverlayMap, at).r;

@@ -6,14 +6,15 @@ import { MapControls } from 'three/addons/controls/MapControls.js'
 import type { GroundBuffer, MeshBuffer, PlantsBuffer } from '../../api/buffers'
 import { assignDetail, type Drawn } from './detail'
 import { GroundMesh } from './ground'
-import { heightAt, pickGround } from './grid'
+import { heightAt, pickGround, slopeAt } from './grid'
 import { lightUniforms } from './light'
 import { OutlineLines, type GroundLine } from './lines'
 import { ObstacleMeshes } from './obstacles'
 import type { Overlay } from './overlay'
+import { PlacedGrounds, type GroundPlace, type Picked, type PlacedBuffer } from './placed'
 import { PlantLayer } from './plantLayer'
 import type { SpeciesMeshes } from './species'
-import { makeSky, makeWater } from './surroundings'
+import { makeSky, makeWater, waterPlane, type WaterPlane } from './surroundings'
 
 export interface Frame extends Drawn {
   /** Counts the pictures drawn. */
@@ -56,6 +57,10 @@ export class Stage {
   private readonly plants = new Group()
   private readonly outlines = new OutlineLines()
   private readonly obstacles = new ObstacleMeshes()
+  private readonly placed = new PlacedGrounds()
+  private readonly pools = new Group()
+  /** A scene may do without the land. */
+  private land = true
   private ground: GroundMesh | null = null
   private budget = 160_000
   private frames = 0
@@ -73,7 +78,7 @@ export class Stage {
     this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, powerPreference: 'high-performance' })
     this.renderer.outputColorSpace = SRGBColorSpace
     this.renderer.setPixelRatio(this.software ? 1 : Math.min(window.devicePixelRatio, 2))
-    this.scene.add(this.sky, this.water, this.plants, this.outlines.group, this.obstacles.group)
+    this.scene.add(this.sky, this.water, this.plants, this.outlines.group, this.obstacles.group, this.placed.group, this.pools)
     this.controls = { perspective: this.control(this.perspective), plan: this.control(this.plan) }
     this.controls.plan.enableRotate = false
     this.controls.perspective.maxPolarAngle = Math.PI * 0.499
@@ -135,9 +140,33 @@ export class Stage {
     }
     this.ground = new GroundMesh(data, this.software ? 1 : 4)
     this.scene.add(this.ground.group)
+    this.ground.group.visible = this.land
     this.water.visible = data.water_m !== null
     this.water.position.y = data.water_m ?? 0
     this.fitPlan(this.perspective.aspect)
+    this.hurry()
+  }
+
+  /** Whether the land is there. */
+  showLand(shown: boolean) {
+    this.land = shown
+    // Without land there is an underside to look at.
+    this.controls.perspective.maxPolarAngle = Math.PI * (shown ? 0.499 : 0.98)
+    if (this.ground) this.ground.group.visible = shown
+    this.hurry()
+  }
+
+  setPlaced(id: number, buffer: PlacedBuffer | null, place: GroundPlace) {
+    this.placed.set(id, buffer, place)
+    this.hurry()
+  }
+
+  setWaters(planes: WaterPlane[]) {
+    for (const old of [...this.pools.children] as Mesh[]) {
+      this.pools.remove(old)
+      old.geometry.dispose()
+    }
+    for (const plane of planes) this.pools.add(waterPlane(plane, this.water.material as ShaderMaterial))
     this.hurry()
   }
 
@@ -164,11 +193,13 @@ export class Stage {
 
   setContours(metres: number) {
     this.ground?.contour(metres)
+    this.placed.contour(metres)
     this.draw()
   }
 
-  lay(overlay: Overlay | null, withPlants = true) {
+  lay(overlay: Overlay | null, withPlants = true, placed: Map<number, Overlay> = new Map()) {
     this.ground?.lay(overlay)
+    this.placed.lay(placed)
     this.plants.visible = withPlants
     this.hurry()
   }
@@ -229,6 +260,13 @@ export class Stage {
   frameGround() {
     const g = this.ground?.data
     if (!g) return
+    const extent = this.land ? null : this.placed.extent()
+    if (extent) {
+      const { middle, reach } = extent
+      const away = reach * 2.2
+      this.look({ eye_m: [middle.x + away * 0.42, middle.y + away * 0.4, middle.z + away * 0.85], target_m: middle.toArray() }, this.perspective.fov)
+      return
+    }
     const size = Math.max(...g.size_m)
     const middle = (g.low_m + g.high_m) / 2
     this.look({ eye_m: [size * 0.42, middle + size * 0.42, size * 0.85], target_m: [0, middle, 0] }, this.perspective.fov)
@@ -242,15 +280,32 @@ export class Stage {
     return { eye_m: round(this.perspective.position), target_m: round(this.controls.perspective.target) }
   }
 
-  /** The point of the ground under a pixel of the canvas. */
-  pick(x: number, y: number): { x: number; y: number; z: number } | null {
+  /** The point of a ground under a pixel of the canvas: of the land alone where that is wanted. */
+  pick(x: number, y: number, landOnly = false): Picked | null {
     if (!this.ground) return null
     const size = this.renderer.getSize(new Vector2())
     const at = new Vector2((x / size.x) * 2 - 1, 1 - (y / size.y) * 2)
     const caster = new Raycaster()
     this.camera.updateMatrixWorld()
     caster.setFromCamera(at, this.camera)
-    return pickGround(this.ground.data, caster.ray)
+    const g = this.ground.data
+    const on = this.land ? pickGround(g, caster.ray) : null
+    const land = on && { ...on, ground: 0, slope: slopeAt(g, on.x, on.z) ?? 0 }
+    const placed = landOnly ? null : this.placed.pick(caster.ray)
+    if (!placed) return land
+    const away = land ? caster.ray.origin.distanceTo(new Vector3(land.x, land.y, land.z)) : Infinity
+    return placed.away < away ? placed : land
+  }
+
+  /** The point at a height under a pixel of the canvas; null where the ray does not come down, or far off. */
+  pickLevel(x: number, y: number, height: number): { x: number; y: number; z: number } | null {
+    const size = this.renderer.getSize(new Vector2())
+    const caster = new Raycaster()
+    this.camera.updateMatrixWorld()
+    caster.setFromCamera(new Vector2((x / size.x) * 2 - 1, 1 - (y / size.y) * 2), this.camera)
+    const { origin, direction } = caster.ray
+    const t = (height - origin.y) / direction.y
+    return t > 0 && t < 20_000 ? { x: origin.x + direction.x * t, y: height, z: origin.z + direction.z * t } : null
   }
 
   /** The pixel of the canvas a point is seen at; null behind the camera. */
@@ -364,6 +419,9 @@ export class Stage {
     this.ground?.dispose()
     this.outlines.clear()
     this.obstacles.dispose()
+    this.placed.dispose()
+    this.setWaters([])
+    cancelAnimationFrame(this.queued)
     for (const part of [this.sky, this.water]) {
       part.geometry.dispose()
       ;(part.material as ShaderMaterial).dispose()

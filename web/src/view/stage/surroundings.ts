@@ -1,4 +1,4 @@
-import { BackSide, CircleGeometry, Mesh, ShaderMaterial, SphereGeometry } from 'three'
+import { BackSide, CircleGeometry, Mesh, PlaneGeometry, ShaderMaterial, SphereGeometry } from 'three'
 import { LIGHT_GLSL, lightUniforms } from './light'
 
 /** The sky, drawn behind everything. */
@@ -65,5 +65,24 @@ export function makeWater(): Mesh {
   })
   const water = new Mesh(new CircleGeometry(9000, 64).rotateX(-Math.PI / 2), material)
   water.visible = false
+  return water
+}
+
+export interface WaterPlane {
+  height_m: number
+  x_m: number
+  z_m: number
+  width_m: number
+  depth_m: number
+  turn_deg: number
+  round: boolean
+}
+
+/** A sheet of water with an end, in the look of the water that is everywhere. */
+export function waterPlane(w: WaterPlane, material: ShaderMaterial): Mesh {
+  const shape = w.round ? new CircleGeometry(0.5, 48) : new PlaneGeometry(1, 1)
+  const water = new Mesh(shape.rotateX(-Math.PI / 2).scale(w.width_m, 1, w.depth_m), material)
+  water.position.set(w.x_m, w.height_m, w.z_m)
+  water.rotation.y = (-w.turn_deg * Math.PI) / 180
   return water
 }

@@ -9,7 +9,7 @@
 use super::spots::{REACH, SIDE, Spots};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::math::hash::{Channel, draw, unit};
-use crate::planting::{Candidate, PlantId};
+use crate::planting::{Candidate, Place, PlantId};
 use glam::{IVec2, Vec2};
 use rayon::prelude::*;
 

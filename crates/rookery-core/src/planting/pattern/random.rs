@@ -1,7 +1,7 @@
 //! Places that know nothing of one another: a Poisson process, thinned to an exact count.
 
 use crate::math::hash::{Channel, draw, unit};
-use crate::planting::{Candidate, PlantId};
+use crate::planting::{Candidate, Place, PlantId};
 use glam::Vec2;
 use rayon::prelude::*;
 

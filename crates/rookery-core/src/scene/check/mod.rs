@@ -1,5 +1,6 @@
 //! What a scene may hold. Everything that passes here can be computed without further checks.
 
+mod placed;
 mod site;
 
 use super::document::*;
@@ -94,6 +95,12 @@ pub enum Refusal {
         /// What was given.
         id: String,
     },
+    /// A mask and its zone do not go together.
+    #[error("a mask that looks at a zone must name one, and no other mask may")]
+    ZoneMissing,
+    /// A ground beside the land with the land's own number.
+    #[error("ground 0 is the land; a ground beside it has another number")]
+    LandTaken,
     /// The camera stands on what it looks at.
     #[error("the camera stands exactly on what it looks at; move one of them")]
     NoDirection,
@@ -105,8 +112,9 @@ const MAX_SHOTS: usize = 256;
 const MAX_STROKES: usize = 4000;
 const MAX_ON_GROUND: usize = 1000;
 
+pub(super) use placed::placed;
 pub use site::outline as check_outline;
-pub(super) use site::{obstacle, outline};
+pub(super) use site::{obstacle, outline, water, zone};
 
 /// Checks a whole document, for instance one read from a file.
 ///
@@ -118,6 +126,12 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     }
     name("the scene's name", &document.name)?;
     ground(&document.ground)?;
+    room("grounds", &document.grounds)?;
+    each(&document.grounds, "ground", |g| g.id.0, placed)?;
+    room("sheets of water", &document.waters)?;
+    each(&document.waters, "sheet of water", |w| w.id.0, water)?;
+    room("zones", &document.zones)?;
+    each(&document.zones, "zone", |z| z.id.0, zone)?;
     room("outlines", &document.outlines)?;
     each(&document.outlines, "outline", |o| o.id.0, outline)?;
     room("obstacles", &document.obstacles)?;
@@ -169,28 +183,32 @@ pub fn ground(ground: &Ground) -> Result<(), Refusal> {
     site::earths(&ground.earths)?;
     each(&ground.strokes, "stroke", |s| s.id.0, site::stroke)?;
     match &ground.source {
-        GroundSource::Noise(n) => {
-            within("the size of the ground", n.size_m, 10.0, 4000.0, " m")?;
-            within("relief", n.relief_m, 0.0, 1000.0, " m")?;
-            within("the width of hills", n.feature_m, 1.0, 4000.0, " m")?;
-            within("ruggedness", n.ruggedness, 0.0, 1.0, "")?;
-            within("ridges", n.ridges, 0.0, 1.0, "")?;
-            within("valleys", n.valleys, 0.0, 1.0, "")?;
-            within("terraces", n.terraces, 0.0, 1.0, "")?;
-            within("the height of a terrace", n.terrace_m, 0.1, 200.0, " m")?;
-            within("coast", n.coast, 0.0, 1.0, "")?;
-            within("the number of heights along a side", n.samples as f32, 33.0, 4096.0, "")
-        }
-        GroundSource::Heightmap(h) => {
-            blob(&h.blob)?;
-            name("the file's name", &h.name)?;
-            within("the width of the ground", h.width_m, 1.0, 20_000.0, " m")?;
-            within("the depth of the ground", h.depth_m, 1.0, 20_000.0, " m")?;
-            within("the lowest height", h.low_m, -12_000.0, 12_000.0, " m")?;
-            within("the highest height", h.high_m, -12_000.0, 12_000.0, " m")?;
-            ordered("height", h.low_m, h.high_m)
-        }
+        GroundSource::Noise(n) => noise(n),
+        GroundSource::Heightmap(h) => heightmap(h),
     }
+}
+
+fn noise(n: &NoiseGround) -> Result<(), Refusal> {
+    within("the size of the ground", n.size_m, 10.0, 4000.0, " m")?;
+    within("relief", n.relief_m, 0.0, 1000.0, " m")?;
+    within("the width of hills", n.feature_m, 1.0, 4000.0, " m")?;
+    within("ruggedness", n.ruggedness, 0.0, 1.0, "")?;
+    within("ridges", n.ridges, 0.0, 1.0, "")?;
+    within("valleys", n.valleys, 0.0, 1.0, "")?;
+    within("terraces", n.terraces, 0.0, 1.0, "")?;
+    within("the height of a terrace", n.terrace_m, 0.1, 200.0, " m")?;
+    within("coast", n.coast, 0.0, 1.0, "")?;
+    within("the number of heights along a side", n.samples as f32, 33.0, 4096.0, "")
+}
+
+fn heightmap(h: &HeightmapGround) -> Result<(), Refusal> {
+    blob(&h.blob)?;
+    name("the file's name", &h.name)?;
+    within("the width of the ground", h.width_m, 1.0, 20_000.0, " m")?;
+    within("the depth of the ground", h.depth_m, 1.0, 20_000.0, " m")?;
+    within("the lowest height", h.low_m, -12_000.0, 12_000.0, " m")?;
+    within("the highest height", h.high_m, -12_000.0, 12_000.0, " m")?;
+    ordered("height", h.low_m, h.high_m)
 }
 
 pub(super) fn layer(layer: &Layer) -> Result<(), Refusal> {
@@ -203,6 +221,7 @@ pub(super) fn layer(layer: &Layer) -> Result<(), Refusal> {
         Amount::Total { value } => within("the amount", value as f32, 0.0, 10_000_000.0, " plants")?,
     }
     within("the cap", layer.cap as f32, 1.0, 10_000_000.0, " plants")?;
+    count("grounds", layer.grounds.len(), MAX_ON_GROUND)?;
     count("masks", layer.masks.len(), MAX_MASKS)?;
     each(&layer.masks, "mask", |m| m.id.0, mask)?;
     stance(&layer.stance)
@@ -210,9 +229,13 @@ pub(super) fn layer(layer: &Layer) -> Result<(), Refusal> {
 
 pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
     let (field, low, high, unit) = match mask.quantity {
-        Quantity::Slope => ("the slope response", 0.0, 90.0, " degrees"),
+        Quantity::Slope => ("the slope response", 0.0, 180.0, " degrees"),
         Quantity::Altitude => ("the altitude response", -12_000.0, 12_000.0, " m"),
+        Quantity::Zone => ("the zone response", 0.0, 1.0, ""),
     };
+    if (mask.quantity == Quantity::Zone) != mask.zone.is_some() {
+        return Err(Refusal::ZoneMissing);
+    }
     let r = mask.response;
     for value in [r.start, r.full_from, r.full_to, r.end] {
         within(field, value, low, high, unit)?;

@@ -1,7 +1,7 @@
 //! What lies on a ground.
 
 use super::{Refusal, name, within};
-use crate::scene::{Earths, Obstacle, Outline, OutlineKind, SculptTool, Shape, Stroke};
+use crate::scene::{Earths, Obstacle, Outline, OutlineKind, SculptTool, Shape, Stroke, WaterPlane, Zone};
 
 pub(super) fn earths(e: &Earths) -> Result<(), Refusal> {
     within("the slope of steep ground", e.steep_deg, 5.0, 85.0, " degrees")?;
@@ -39,6 +39,25 @@ pub fn outline(o: &Outline) -> Result<(), Refusal> {
         .try_for_each(|v| within("a node of an outline", *v, -20_000.0, 20_000.0, " m"))?;
     within("the soft edge of an outline", o.soft_m, 0.0, 100.0, " m")?;
     within("the width of a track", o.width_m, 0.05, 100.0, " m")
+}
+
+pub(in crate::scene) fn water(w: &WaterPlane) -> Result<(), Refusal> {
+    name("the water's name", &w.name)?;
+    within("the height of the water", w.height_m, -1000.0, 10_000.0, " m")?;
+    for v in [w.x_m, w.z_m] {
+        within("the place of the water", v, -20_000.0, 20_000.0, " m")?;
+    }
+    for v in [w.width_m, w.depth_m] {
+        within("the size of the water", v, 0.1, 20_000.0, " m")?;
+    }
+    within("the turn of the water", w.turn_deg, -360.0, 360.0, " degrees")
+}
+
+pub(in crate::scene) fn zone(z: &Zone) -> Result<(), Refusal> {
+    name("the zone's name", &z.name)?;
+    within("the number of outlines of a zone", z.outlines.len() as f32, 0.0, 1000.0, "")?;
+    within("the number of face groups of a zone", z.groups.len() as f32, 0.0, 4096.0, "")?;
+    z.groups.iter().try_for_each(|g| name("the name of a face group", &g.name))
 }
 
 pub(in crate::scene) fn obstacle(o: &Obstacle) -> Result<(), Refusal> {

@@ -65,6 +65,23 @@ pub(super) fn outlines() -> Vec<Outline> {
     ]
 }
 
+/// Where feet, water and the keeper keep the ground bare.
+pub(super) fn zones() -> Vec<Zone> {
+    let outlines = [1, 2, 3].map(OutlineId).to_vec();
+    vec![Zone { id: ZoneId(1), name: "Garth, path and burn".to_owned(), outlines, groups: Vec::new() }]
+}
+
+pub(super) fn clear_of_paths(mut masks: Vec<Mask>) -> Vec<Mask> {
+    masks.push(Mask {
+        id: MaskId(3),
+        quantity: Quantity::Zone,
+        zone: Some(ZoneId(1)),
+        enabled: true,
+        response: Response { start: 0.0, full_from: 1.0, full_to: 1.0, end: 1.0, inverted: true },
+    });
+    masks
+}
+
 fn outline(id: u32, name: &str, kind: OutlineKind, nodes: &[[f32; 2]], soft_m: f32, width_m: f32) -> Outline {
     let name = name.to_owned();
     Outline { id: OutlineId(id), name, kind, nodes: nodes.to_vec(), smooth: true, soft_m, width_m }

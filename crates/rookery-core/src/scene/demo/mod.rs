@@ -1,6 +1,9 @@
 //! Scenes to begin from.
 
 mod headland;
+mod needle;
+
+pub use needle::needle_arch;
 
 use super::document::*;
 use super::site::Earths;
@@ -14,12 +17,16 @@ pub fn kittiwake_head() -> Document {
         ground: Ground {
             source: GroundSource::Noise(NoiseGround::default()),
             water_m: Some(0.0),
+            absent: false,
             earths: Earths::default(),
             strokes: vec![headland::burn_bed()],
         },
+        grounds: Vec::new(),
+        waters: Vec::new(),
+        zones: headland::zones(),
         outlines: headland::outlines(),
         obstacles: headland::obstacles(),
-        layers: vec![marram(), boulders()],
+        layers: vec![Layer { masks: headland::clear_of_paths(marram().masks), ..marram() }, boulders()],
         shots: vec![through_the_marram(), from_the_cove(), over_the_head(), the_keepers_garth()],
     }
 }
@@ -51,9 +58,13 @@ pub fn tarn_moraine() -> Document {
         ground: Ground {
             source: GroundSource::Noise(ground),
             water_m: Some(16.8),
+            absent: false,
             earths: Earths::default(),
             strokes: Vec::new(),
         },
+        grounds: Vec::new(),
+        waters: Vec::new(),
+        zones: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: vec![
@@ -91,9 +102,13 @@ pub fn bare() -> Document {
         ground: Ground {
             source: GroundSource::Noise(ground),
             water_m: None,
+            absent: false,
             earths: Earths::default(),
             strokes: Vec::new(),
         },
+        grounds: Vec::new(),
+        waters: Vec::new(),
+        zones: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),
@@ -109,7 +124,7 @@ pub fn bare() -> Document {
 
 fn mask(id: u32, quantity: Quantity, [start, full_from, full_to, end]: [f32; 4]) -> Mask {
     let response = Response { start, full_from, full_to, end, inverted: false };
-    Mask { id: MaskId(id), quantity, enabled: true, response }
+    Mask { id: MaskId(id), quantity, zone: None, enabled: true, response }
 }
 
 fn marram() -> Layer {
@@ -117,6 +132,7 @@ fn marram() -> Layer {
         id: LayerId(1),
         name: "Marram".to_owned(),
         species: SpeciesId(MARRAM.to_owned()),
+        grounds: Vec::new(),
         visible: true,
         locked: false,
         seed: 1,
@@ -124,18 +140,8 @@ fn marram() -> Layer {
         amount: Amount::PerM2 { value: 2.4 },
         cap: 1_000_000,
         masks: vec![
-            Mask {
-                id: MaskId(1),
-                quantity: Quantity::Slope,
-                enabled: true,
-                response: Response { start: 0.0, full_from: 0.0, full_to: 27.0, end: 38.0, inverted: false },
-            },
-            Mask {
-                id: MaskId(2),
-                quantity: Quantity::Altitude,
-                enabled: true,
-                response: Response { start: 1.2, full_from: 3.0, full_to: 21.0, end: 32.0, inverted: false },
-            },
+            mask(1, Quantity::Slope, [0.0, 0.0, 27.0, 38.0]),
+            mask(2, Quantity::Altitude, [1.2, 3.0, 21.0, 32.0]),
         ],
         stance: Stance {
             size: Range { min: 0.75, max: 1.3 },
@@ -152,6 +158,7 @@ fn boulders() -> Layer {
         id: LayerId(2),
         name: "Boulders".to_owned(),
         species: SpeciesId(BOULDER.to_owned()),
+        grounds: Vec::new(),
         visible: true,
         locked: false,
         seed: 5,
@@ -159,18 +166,8 @@ fn boulders() -> Layer {
         amount: Amount::PerM2 { value: 0.035 },
         cap: 200_000,
         masks: vec![
-            Mask {
-                id: MaskId(1),
-                quantity: Quantity::Slope,
-                enabled: true,
-                response: Response { start: 0.0, full_from: 0.0, full_to: 40.0, end: 55.0, inverted: false },
-            },
-            Mask {
-                id: MaskId(2),
-                quantity: Quantity::Altitude,
-                enabled: true,
-                response: Response { start: -1.0, full_from: 0.2, full_to: 6.0, end: 24.0, inverted: false },
-            },
+            mask(1, Quantity::Slope, [0.0, 0.0, 40.0, 55.0]),
+            mask(2, Quantity::Altitude, [-1.0, 0.2, 6.0, 24.0]),
         ],
         stance: Stance {
             size: Range { min: 0.25, max: 1.6 },

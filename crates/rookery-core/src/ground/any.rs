@@ -1,0 +1,146 @@
+//! A ground of either kind.
+
+use super::mesh::{EvenOnMesh, MeshModel};
+use super::{Frame, GroundModel, Surface};
+use crate::cancel::CancelToken;
+use crate::habitat::{Histogram, Rules, Shares, shares};
+use crate::nursery::Mesh;
+use crate::planting::pattern::EvenPattern;
+use crate::planting::{GrowError, Growth, Verdict, grow_with, probe};
+use crate::scene::Layer;
+use glam::Vec3;
+
+/// A ground with all that is read off it.
+#[derive(Clone, Debug)]
+pub enum AnyGround {
+    /// A heightfield.
+    Terrain(GroundModel),
+    /// A mesh.
+    Mesh(MeshModel),
+}
+
+/// Even places of one seed on one ground, as far as they were made.
+#[derive(Debug)]
+pub enum KeptEven {
+    /// On a terrain.
+    Terrain(EvenPattern),
+    /// On a mesh.
+    Mesh(EvenOnMesh),
+}
+
+/// A ground of either kind, borrowed.
+#[derive(Clone, Copy, Debug)]
+pub enum GroundRef<'a> {
+    /// A heightfield.
+    Terrain(&'a GroundModel),
+    /// A mesh.
+    Mesh(&'a MeshModel),
+}
+
+impl AnyGround {
+    /// The same, borrowed.
+    pub fn as_ref(&self) -> GroundRef<'_> {
+        match self {
+            Self::Terrain(t) => GroundRef::Terrain(t),
+            Self::Mesh(m) => GroundRef::Mesh(m),
+        }
+    }
+}
+
+impl<'a> From<&'a GroundModel> for GroundRef<'a> {
+    fn from(model: &'a GroundModel) -> Self {
+        Self::Terrain(model)
+    }
+}
+
+impl GroundRef<'_> {
+    /// Names of its face groups.
+    pub fn groups(&self) -> &[String] {
+        match self {
+            Self::Terrain(_) => &[],
+            Self::Mesh(m) => &m.groups,
+        }
+    }
+
+    /// How its area is spread over slope and over altitude.
+    pub fn histograms(&self) -> (&Histogram, &Histogram) {
+        match self {
+            Self::Terrain(t) => (&t.slope_histogram, &t.altitude_histogram),
+            Self::Mesh(m) => (&m.slope_histogram, &m.altitude_histogram),
+        }
+    }
+
+    /// What a layer's masks let through on it.
+    pub fn shares(&self, rules: &Rules) -> Shares {
+        match self {
+            Self::Terrain(t) => shares(*t, rules),
+            Self::Mesh(m) => shares(*m, rules),
+        }
+    }
+
+    /// No even places yet.
+    pub fn no_even_places(&self, seed: u32) -> KeptEven {
+        match self {
+            Self::Terrain(t) => KeptEven::Terrain(t.no_even_places(seed)),
+            Self::Mesh(m) => KeptEven::Mesh(m.no_even_places(seed)),
+        }
+    }
+
+    /// Grows a layer on it, see [`grow_with`]. Even places of another kind of ground are replaced.
+    ///
+    /// # Errors
+    /// [`GrowError`].
+    pub fn grow(
+        &self,
+        layer: &Layer,
+        rules: &Rules,
+        even: &mut KeptEven,
+        cancel: &CancelToken,
+    ) -> Result<Growth, GrowError> {
+        match (self, &mut *even) {
+            (Self::Terrain(t), KeptEven::Terrain(kept)) => grow_with(*t, layer, rules, kept, cancel),
+            (Self::Mesh(m), KeptEven::Mesh(kept)) => grow_with(*m, layer, rules, kept, cancel),
+            _ => {
+                *even = self.no_even_places(layer.seed);
+                self.grow(layer, rules, even, cancel)
+            }
+        }
+    }
+
+    /// Why a layer grows at a point or does not. The point is in the ground's own frame; on a terrain its height does not
+    /// matter. None beside the ground: off a terrain's plan, or more than `reach_m` from a mesh.
+    pub fn probe(&self, rules: &Rules, point: Vec3, reach_m: f32) -> Option<Verdict> {
+        match self {
+            Self::Terrain(t) => {
+                let on = t.terrain.contains(point.x, point.z);
+                on.then(|| probe(*t, rules, &t.spot_at(point.x, point.z)))
+            }
+            Self::Mesh(m) => {
+                let (spot, away) = m.nearest(point);
+                (away <= reach_m).then(|| probe(*m, rules, &spot))
+            }
+        }
+    }
+
+    /// The surface with its colours, where it stands in the scene.
+    pub fn mesh(&self, frame: &Frame) -> Mesh {
+        let mut mesh = match self {
+            Self::Terrain(ground) => {
+                let t = &ground.terrain;
+                let cells = (0..t.nz()).flat_map(|row| (0..t.nx()).map(move |column| (column, row)));
+                Mesh {
+                    positions: cells.clone().map(|(c, r)| t.vertex(c, r)).collect(),
+                    normals: cells.map(|(c, r)| t.smooth_normal(c, r)).collect(),
+                    colours: ground.colours().into_iter().map(Vec3::from).collect(),
+                    indices: t.triangles(),
+                }
+            }
+            Self::Mesh(m) => m.mesh.clone(),
+        };
+        if *frame != Frame::SCENE {
+            mesh.positions.iter_mut().for_each(|p| *p = frame.point(*p));
+            mesh.normals.iter_mut().for_each(|n| *n = frame.direction(*n));
+        }
+        mesh
+    }
+}

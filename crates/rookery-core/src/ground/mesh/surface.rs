@@ -1,0 +1,106 @@
+//! A mesh as a surface that plants grow on.
+
+use super::{EvenOnMesh, MeshModel};
+use crate::cancel::{CancelToken, Cancelled};
+use crate::ground::{Footing, Surface};
+use crate::planting::MeshPlace;
+use glam::Vec3;
+
+/// Level of random candidates in their names; even ones use smaller levels.
+const LEVEL: u8 = 255;
+/// Points of a survey, about, on meshes with fewer faces.
+const ENOUGH: f64 = 60_000.0;
+
+/// A point of a mesh.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct MeshSpot {
+    /// The triangle it lies on.
+    pub face: u32,
+    /// Where, in the ground's own frame, metres.
+    pub position_m: Vec3,
+    /// Unit normal, soft across soft edges.
+    pub normal: Vec3,
+}
+
+impl MeshModel {
+    /// Points of a run of triangles with the area each stands for, m2: one on small triangles, more on large ones.
+    pub(super) fn survey_run(&self, run: usize, visit: &mut dyn FnMut(MeshSpot, f64)) {
+        let fine_m2 = self.runs.area_m2 / ENOUGH;
+        for face in self.runs.faces(run) {
+            let area = self.runs.face_m2(face);
+            // A triangle is cut into the square of a whole number of like triangles.
+            let cuts = (area / fine_m2).sqrt().ceil().clamp(1.0, 300.0) as u32;
+            let each = area / f64::from(cuts * cuts);
+            let size = 1.0 / cuts as f32;
+            for row in 0..cuts {
+                for i in 0..(2 * (cuts - row) - 1) {
+                    // Upright and overturned ones by turns; the middle of each.
+                    let (step, third) = (i / 2, if i % 2 == 0 { 1.0 / 3.0 } else { 2.0 / 3.0 });
+                    let (v, w) = ((step as f32 + third) * size, (row as f32 + third) * size);
+                    visit(self.spot_on(face as u32, v, w), each);
+                }
+            }
+        }
+    }
+}
+
+impl Surface for MeshModel {
+    type Spot = MeshSpot;
+    type Place = MeshPlace;
+    type Even = EvenOnMesh;
+
+    fn area_m2(&self) -> f64 {
+        self.runs.area_m2
+    }
+
+    #[inline]
+    fn spot(&self, place: &MeshPlace) -> MeshSpot {
+        self.spot_on(place.face, place.v, place.w)
+    }
+
+    fn slope_deg(&self, spot: &MeshSpot) -> f32 {
+        self.slope_of(spot)
+    }
+
+    fn altitude_m(&self, spot: &MeshSpot) -> f32 {
+        self.altitude_of(spot.position_m)
+    }
+
+    fn position_m(&self, spot: &MeshSpot) -> Vec3 {
+        spot.position_m
+    }
+
+    fn group(&self, spot: &MeshSpot) -> Option<u16> {
+        self.group_of(spot.face)
+    }
+
+    fn footing(&self, spot: &MeshSpot) -> Footing {
+        let up = self.up_at(spot.position_m, spot.normal);
+        Footing { position_m: spot.position_m, normal: spot.normal, up }
+    }
+
+    fn runs(&self) -> usize {
+        self.runs.count()
+    }
+
+    fn survey(&self, run: usize, visit: &mut dyn FnMut(MeshSpot, f64)) {
+        self.survey_run(run, visit);
+    }
+
+    fn random_places(&self, seed: u32, count: usize) -> Vec<MeshPlace> {
+        self.runs.first(seed, LEVEL, count)
+    }
+
+    fn no_even_places(&self, seed: u32) -> EvenOnMesh {
+        EvenOnMesh::new(seed)
+    }
+
+    fn even_places(
+        &self,
+        kept: &mut EvenOnMesh,
+        count: usize,
+        cancel: &CancelToken,
+    ) -> Result<Vec<MeshPlace>, Cancelled> {
+        kept.first(self, count, cancel)
+    }
+}

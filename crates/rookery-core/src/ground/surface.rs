@@ -1,0 +1,61 @@
+//! What growth asks of a ground, be it a terrain or a mesh.
+
+use crate::cancel::{CancelToken, Cancelled};
+use crate::planting::Place;
+use glam::Vec3;
+
+/// A point of the surface as a plant meets it, in the ground's own frame.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Footing {
+    /// Where, metres.
+    pub position_m: Vec3,
+    /// Unit normal of the surface.
+    pub normal: Vec3,
+    /// Unit direction that is up for what grows here.
+    pub up: Vec3,
+}
+
+/// A surface that plants grow on.
+pub trait Surface: Sync {
+    /// A point of the surface, found once and asked about often.
+    type Spot;
+    /// A place where a plant may stand.
+    type Place: Place;
+    /// Even places as far as they were made.
+    type Even: Send;
+
+    /// The area that densities count, m2: plan area of a terrain, true area of a mesh.
+    fn area_m2(&self) -> f64;
+    /// The point of a place.
+    fn spot(&self, place: &Self::Place) -> Self::Spot;
+    /// Steepness against the way up, degrees, 0 to 180; more than 90 is an underside.
+    fn slope_deg(&self, spot: &Self::Spot) -> f32;
+    /// Height, metres: above zero, or over the lowest land where up is away from the middle.
+    fn altitude_m(&self, spot: &Self::Spot) -> f32;
+    /// Where the point lies in the ground's own frame.
+    fn position_m(&self, spot: &Self::Spot) -> Vec3;
+    /// The face group of the point, if the ground has any.
+    fn group(&self, spot: &Self::Spot) -> Option<u16>;
+    /// How a plant stands at the point.
+    fn footing(&self, spot: &Self::Spot) -> Footing;
+
+    /// Runs of points that together are spread over the whole surface.
+    fn runs(&self) -> usize;
+    /// The points of a run, each with the area it stands for, in a unit that is the same for all.
+    fn survey(&self, run: usize, visit: &mut dyn FnMut(Self::Spot, f64));
+
+    /// The first `count` places at random, in no particular order; those for a smaller count are all among them.
+    fn random_places(&self, seed: u32, count: usize) -> Vec<Self::Place>;
+    /// No even places yet.
+    fn no_even_places(&self, seed: u32) -> Self::Even;
+    /// The first `count` even places, kept for the next time.
+    ///
+    /// # Errors
+    /// [`Cancelled`].
+    fn even_places(
+        &self,
+        kept: &mut Self::Even,
+        count: usize,
+        cancel: &CancelToken,
+    ) -> Result<Vec<Self::Place>, Cancelled>;
+}

@@ -1,0 +1,109 @@
+//! A terrain as a surface that plants grow on. Densities count its plan area.
+
+use super::GroundModel;
+use super::surface::{Footing, Surface};
+use super::terrain::CellPoint;
+use crate::cancel::{CancelToken, Cancelled};
+use crate::planting::Candidate;
+use crate::planting::pattern::{EvenPattern, random_candidates};
+use glam::Vec3;
+
+/// Samples looked at in a survey, about, on grounds that have more.
+const ENOUGH: usize = 600_000;
+
+/// A point of the plan and the cell it lies in.
+#[derive(Clone, Copy, Debug)]
+pub struct PlanSpot {
+    x: f32,
+    z: f32,
+    cell: CellPoint,
+}
+
+impl GroundModel {
+    /// The spot of a point of the plan; points outside are moved to the edge.
+    #[inline]
+    pub fn spot_at(&self, x: f32, z: f32) -> PlanSpot {
+        PlanSpot { x, z, cell: self.terrain.locate(x, z) }
+    }
+
+    /// Every how many samples a survey looks at one, each way.
+    fn survey_step(&self) -> usize {
+        ((self.terrain.nx() * self.terrain.nz()).div_ceil(ENOUGH) as f32).sqrt().ceil() as usize
+    }
+}
+
+impl Surface for GroundModel {
+    type Spot = PlanSpot;
+    type Place = Candidate;
+    type Even = EvenPattern;
+
+    fn area_m2(&self) -> f64 {
+        f64::from(self.terrain.plan_area_m2())
+    }
+
+    #[inline]
+    fn spot(&self, place: &Candidate) -> PlanSpot {
+        self.spot_at(place.x, place.z)
+    }
+
+    #[inline]
+    fn slope_deg(&self, spot: &PlanSpot) -> f32 {
+        self.slope_in(spot.cell)
+    }
+
+    #[inline]
+    fn altitude_m(&self, spot: &PlanSpot) -> f32 {
+        self.terrain.height_in(spot.cell) + self.base_m
+    }
+
+    #[inline]
+    fn position_m(&self, spot: &PlanSpot) -> Vec3 {
+        Vec3::new(spot.x, self.terrain.height_in(spot.cell), spot.z)
+    }
+
+    fn group(&self, _: &PlanSpot) -> Option<u16> {
+        None
+    }
+
+    #[inline]
+    fn footing(&self, spot: &PlanSpot) -> Footing {
+        let normal = self.terrain.normal_in(spot.cell);
+        let up = if self.square_to_surface { normal } else { Vec3::Y };
+        Footing { position_m: self.position_m(spot), normal, up }
+    }
+
+    fn runs(&self) -> usize {
+        self.terrain.nz().div_ceil(self.survey_step())
+    }
+
+    fn survey(&self, run: usize, visit: &mut dyn FnMut(PlanSpot, f64)) {
+        let t = &self.terrain;
+        let step = self.survey_step();
+        let row = run * step;
+        for column in (0..t.nx()).step_by(step) {
+            let weight = f64::from(t.sample_weight(column, row));
+            let (fx, fz) = (u8::from(column == t.nx() - 1), u8::from(row == t.nz() - 1));
+            let index = (row - usize::from(fz)) * t.nx() + column - usize::from(fx);
+            let cell = CellPoint { index, fx: f32::from(fx), fz: f32::from(fz) };
+            let p = t.vertex(column, row);
+            visit(PlanSpot { x: p.x, z: p.z, cell }, weight);
+        }
+    }
+
+    fn random_places(&self, seed: u32, count: usize) -> Vec<Candidate> {
+        random_candidates(seed, self.terrain.size_m(), count)
+    }
+
+    fn no_even_places(&self, seed: u32) -> EvenPattern {
+        EvenPattern::new(seed, self.terrain.size_m())
+    }
+
+    fn even_places(
+        &self,
+        kept: &mut EvenPattern,
+        count: usize,
+        cancel: &CancelToken,
+    ) -> Result<Vec<Candidate>, Cancelled> {
+        Ok(kept.first(count, cancel)?.to_vec())
+    }
+}

@@ -1,0 +1,82 @@
+//! What a layer grows on all its grounds, as one.
+
+use super::{GrowError, Growth, Reason, Refused, Tally, layer_on};
+use crate::cancel::CancelToken;
+use crate::ground::{Frame, GroundRef};
+use crate::habitat::Rules;
+use crate::scene::{Amount, Document, GroundId, Layer};
+
+/// The grounds a layer grows on that are not hidden, in the order of the document.
+pub fn grown_on(document: &Document, layer: &Layer) -> Vec<GroundId> {
+    let shown = |id: &GroundId| document.placed(*id).is_none_or(|g| !g.hidden);
+    document.grounds_of(layer).into_iter().filter(shown).collect()
+}
+
+/// Whether a layer's amount or cap must be shared out among its grounds before it can grow on one of them.
+pub fn must_share_out(document: &Document, layer: &Layer) -> bool {
+    let most = match layer.amount {
+        Amount::Total { .. } => f64::INFINITY,
+        Amount::PerM2 { value } => f64::from(value),
+    };
+    document.grounds_of(layer).len() > 1 && most > 0.0
+}
+
+/// Puts what grew on each ground together in the scene's own frame. The masks of the layer are the same on all of them.
+pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
+    let mut plants = Vec::with_capacity(parts.iter().map(|(_, _, g)| g.plants.len()).sum());
+    for (id, frame, growth) in parts {
+        plants.extend(growth.plants.iter().map(|p| frame.plant(p, *id)));
+    }
+    let tallies: Vec<&Tally> = parts.iter().map(|(_, _, g)| &g.tally).collect();
+    let sum = |of: fn(&Tally) -> u64| tallies.iter().map(|t| of(t)).sum();
+    let ground_m2: f64 = tallies.iter().map(|t| t.ground_m2).sum();
+    let masks = layer.masks.iter().map(|m| Reason::Mask { id: m.id, quantity: m.quantity });
+    let refused = masks.chain([Reason::Cap]).enumerate();
+    let refused = refused
+        .map(|(i, reason)| Refused { reason, count: tallies.iter().map(|t| t.refused[i].count).sum() })
+        .collect();
+    let share = |i: usize| {
+        let weighed: f64 = tallies.iter().map(|t| f64::from(t.mask_shares[i]) * t.ground_m2).sum();
+        (weighed / ground_m2.max(f64::MIN_POSITIVE)) as f32
+    };
+    let tally = Tally {
+        asked: sum(|t| t.asked),
+        placed: sum(|t| t.placed),
+        candidates: sum(|t| t.candidates),
+        refused,
+        ground_m2,
+        allowed_m2: tallies.iter().map(|t| t.allowed_m2).sum(),
+        mask_shares: (0..layer.masks.len()).map(share).collect(),
+    };
+    Growth { plants, tally }
+}
+
+/// Grows a layer on all its grounds from nothing, in the scene's own frame. `model` gives the ground of an id.
+///
+/// # Errors
+/// [`GrowError`], of the first ground that cannot be grown on.
+pub fn grow_everywhere<'a>(
+    document: &Document,
+    layer: &Layer,
+    model: impl Fn(GroundId) -> Option<GroundRef<'a>>,
+    cancel: &CancelToken,
+) -> Result<Growth, GrowError> {
+    let rules = |id: GroundId, ground: &GroundRef<'_>| Rules::of(document, layer, id, ground.groups());
+    let mut allowed = Vec::new();
+    if must_share_out(document, layer) {
+        for id in document.grounds_of(layer) {
+            if let Some(ground) = model(id) {
+                allowed.push((id, ground.shares(&rules(id, &ground)).allowed_m2));
+            }
+        }
+    }
+    let mut grown = Vec::new();
+    for id in grown_on(document, layer) {
+        let Some(ground) = model(id) else { continue };
+        let own = layer_on(layer, id, &allowed);
+        let growth = ground.grow(&own, &rules(id, &ground), &mut ground.no_even_places(own.seed), cancel)?;
+        grown.push((id, document.frame(id), growth));
+    }
+    let parts: Vec<_> = grown.iter().map(|(id, frame, growth)| (*id, *frame, growth)).collect();
+    Ok(gather(layer, &parts))
+}

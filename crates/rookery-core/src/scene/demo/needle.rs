@@ -1,0 +1,84 @@
+//! The Needle Arch: a closed mesh with overhangs, standing in the sea.
+
+use super::{boulders, marram, mask, through_the_marram};
+use crate::scene::*;
+
+const ARCH: GroundId = GroundId(1);
+
+/// The Needle Arch: a sea arch of layered rock with a needle beside it, grass on its back and blocks at its foot.
+pub fn needle_arch() -> Document {
+    let seabed = NoiseGround {
+        size_m: 180.0,
+        relief_m: 11.0,
+        feature_m: 70.0,
+        ruggedness: 0.6,
+        coast: 0.0,
+        seed: 5,
+        samples: 181,
+        ..NoiseGround::default()
+    };
+    let shot = |id, name: &str, eye_m, target_m| Shot {
+        id: ShotId(id),
+        name: name.to_owned(),
+        eye_m,
+        target_m,
+        sun_azimuth_deg: 205.0,
+        sun_elevation_deg: 31.0,
+        ..through_the_marram()
+    };
+    Document {
+        schema: SCHEMA,
+        name: "The Needle Arch".to_owned(),
+        ground: Ground {
+            source: GroundSource::Noise(seabed),
+            water_m: Some(8.0),
+            absent: false,
+            earths: Earths { cover: Earth::Shingle, steep: Earth::Rock, ..Earths::default() },
+            strokes: Vec::new(),
+        },
+        grounds: vec![PlacedGround {
+            id: ARCH,
+            name: "The Needle Arch".to_owned(),
+            source: PlacedSource::Arch(ArchGround::default()),
+            x_m: 0.0,
+            y_m: 5.0,
+            z_m: 0.0,
+            turn_deg: 20.0,
+            scale: 1.0,
+            upright: Upright::Gravity,
+            earths: Earths { steep_deg: 46.0, shore: Earth::Rock, shore_m: 2.0, ..Earths::default() },
+            hidden: false,
+        }],
+        waters: Vec::new(),
+        zones: Vec::new(),
+        outlines: Vec::new(),
+        obstacles: Vec::new(),
+        layers: vec![
+            Layer {
+                name: "Grass on its back".to_owned(),
+                grounds: vec![ARCH],
+                amount: Amount::PerM2 { value: 5.0 },
+                masks: vec![
+                    mask(1, Quantity::Slope, [0.0, 0.0, 34.0, 52.0]),
+                    mask(2, Quantity::Altitude, [11.0, 14.0, 40.0, 60.0]),
+                ],
+                stance: Stance { size: Range { min: 0.3, max: 0.75 }, upright: 0.35, ..marram().stance },
+                ..marram()
+            },
+            Layer {
+                name: "Fallen blocks".to_owned(),
+                amount: Amount::PerM2 { value: 0.12 },
+                masks: vec![
+                    mask(1, Quantity::Slope, [0.0, 0.0, 30.0, 48.0]),
+                    mask(2, Quantity::Altitude, [5.0, 6.5, 9.5, 12.0]),
+                ],
+                stance: Stance { size: Range { min: 0.2, max: 1.5 }, ..boulders().stance },
+                ..boulders()
+            },
+        ],
+        shots: vec![
+            shot(1, "Through the arch", [30.0, 13.0, 46.0], [-3.0, 15.0, 0.0]),
+            shot(2, "From the west", [-44.0, 20.0, 34.0], [0.0, 16.0, 0.0]),
+        ],
+    }
+}

@@ -1,0 +1,160 @@
+//! Grounds beside the land, sheets of water and zones, over HTTP.
+
+use crate::common::Stage;
+use axum::http::StatusCode;
+use serde_json::{Value, json};
+
+const TWO: &[u8] = include_bytes!("../../../rookery-formats/tests/data/two.obj");
+
+fn path(scene: &Value, rest: &str) -> String {
+    format!("/api/scenes/{}/{rest}", scene["id"].as_str().unwrap())
+}
+
+fn planet(id: u32) -> Value {
+    json!({"id": id, "name": "Planet", "source": {"kind": "planet", "radius_m": 6.0, "relief": 0.1, "seed": 1, "faces": 16},
+        "x_m": 0.0, "y_m": 60.0, "z_m": 0.0, "turn_deg": 0.0, "scale": 1.0, "upright": "centre",
+        "earths": {"cover": "turf", "steep": "rock", "steep_deg": 46.0, "shore": "rock", "shore_m": 1.0, "wet": null, "patches": 1.0}})
+}
+
+async fn placed(stage: &Stage, scene: &Value, ground: Value) -> Value {
+    let (status, scene) = stage.command(scene, json!({"do": "put_ground", "value": ground})).await;
+    assert_eq!(status, StatusCode::OK, "{scene}");
+    scene
+}
+
+async fn account(stage: &Stage, scene: &Value) -> Value {
+    stage.ask("GET", &path(scene, "measure"), None).await.1[0]["tally"].clone()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_ground_is_put_in_moved_grown_on_asked_and_taken_back() {
+    let stage = Stage::new().await;
+    let bare = stage.scene().await;
+    let before = account(&stage, &bare).await;
+    let scene = placed(&stage, &bare, planet(4)).await;
+    let key = scene["grounds"][0]["key"].as_str().unwrap().to_owned();
+    let (status, bytes) = stage.bytes(&path(&scene, &format!("ground/{key}"))).await;
+    assert_eq!((status, &bytes[..4]), (StatusCode::OK, b"RKMG".as_slice()));
+    // The planet stands too high for the marram's altitude mask, but counts as ground.
+    let with = account(&stage, &scene).await;
+    assert!(with["ground_m2"].as_f64().unwrap() > before["ground_m2"].as_f64().unwrap() + 400.0);
+    let only = json!({"do": "edit_layer", "id": 1, "edit": {"set": "grounds", "value": [4]}});
+    let no_masks = json!({"do": "edit_layer", "id": 1, "edit": {"set": "masks", "value": []}});
+    let (_, scene) = stage.command(&scene, json!({"do": "all", "commands": [only, no_masks]})).await;
+    let grown = account(&stage, &scene).await;
+    assert!(grown["placed"].as_u64().unwrap() > 900, "{grown}");
+
+    let mut moved = planet(4);
+    (moved["x_m"], moved["turn_deg"]) = (json!(25.0), json!(70.0));
+    let after = placed(&stage, &scene, moved).await;
+    assert_eq!(
+        after["grounds"][0]["key"],
+        key.as_str(),
+        "a ground that is moved on the plan is fetched once"
+    );
+    assert_ne!(after["layers"][0]["plants_key"], scene["layers"][0]["plants_key"]);
+    assert_eq!(account(&stage, &after).await, grown, "its plants go with it");
+
+    // Asked on its top, beside it and on a ground that is not there.
+    let probe = async |query: &str| stage.ask("GET", &path(&after, &format!("probe?{query}")), None).await;
+    let (status, top) = probe("x=25&y=66&z=0&ground=4").await;
+    assert_eq!(status, StatusCode::OK, "{top}");
+    assert_eq!(top[0]["verdict"]["share"], 1.0);
+    assert_eq!(probe("x=0&y=0&z=0&ground=4").await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(probe("x=0&z=0&ground=9").await.0, StatusCode::NOT_FOUND);
+    let (_, land) = probe("x=40&z=70").await;
+    assert_eq!(land[0]["verdict"]["words"], "it does not grow on this ground");
+
+    let glb = stage.bytes(&path(&after, "handoff/glb")).await.1;
+    let json_length = u32::from_le_bytes(glb[12..16].try_into().unwrap()) as usize;
+    assert!(String::from_utf8_lossy(&glb[20..20 + json_length]).contains("\"name\":\"Planet\""));
+    let csv = String::from_utf8(stage.bytes(&path(&after, "handoff/csv")).await.1).unwrap();
+    let row = csv.lines().find(|l| l.starts_with("Marram")).unwrap();
+    assert!(row.ends_with(",4"), "{row}");
+
+    let (_, without) = stage.command(&after, json!({"do": "remove_ground", "id": 4})).await;
+    assert_eq!(account(&stage, &without).await["placed"], 0, "the layer waits for its ground");
+    let (_, back) = stage.history(&without, "undo").await;
+    assert_eq!(account(&stage, &back).await, grown);
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_total_is_shared_out_over_the_grounds_of_a_layer() {
+    let stage = Stage::new().await;
+    let scene = placed(&stage, &stage.scene().await, planet(1)).await;
+    let edit = |edit: Value| json!({"do": "edit_layer", "id": 1, "edit": edit});
+    let commands = [
+        edit(json!({"set": "masks", "value": []})),
+        edit(json!({"set": "amount", "value": {"unit": "total", "value": 5000}})),
+    ];
+    let (status, scene) = stage.command(&scene, json!({"do": "all", "commands": commands})).await;
+    assert_eq!(status, StatusCode::OK, "{scene}");
+    let csv = String::from_utf8(stage.bytes(&path(&scene, "handoff/csv")).await.1).unwrap();
+    let on = |id: &str| csv.lines().filter(|l| l.starts_with("Marram") && l.ends_with(id)).count();
+    assert_eq!(on(",0") + on(",1"), 5000);
+    // By area: the planet has some 460 of 58 060 m2.
+    assert!((30..50).contains(&on(",1")), "{} on the planet", on(",1"));
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_mesh_ground_that_cannot_be_made_is_refused_and_nothing_is_changed() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let (_, read) = stage.upload("/api/meshes", TWO.to_vec()).await;
+    assert_eq!(read["inspection"]["parts"][1]["label"], "sides", "{read}");
+    let mesh = |blob: &Value, parts: Value| {
+        let mut ground = planet(2);
+        let placing = json!({"unit_m": 1.0, "up": "y", "recentre": true, "turn_over": false, "mend": true});
+        ground["source"] =
+            json!({"kind": "mesh", "blob": blob, "name": "two.obj", "placing": placing, "parts": parts});
+        json!({"do": "put_ground", "value": ground})
+    };
+    let (status, body) = stage.command(&scene, mesh(&read["blob"], json!(["Lid"]))).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(body["message"].as_str().unwrap().contains("none of its parts is called Lid"), "{body}");
+    let (status, _) = stage.command(&scene, mesh(&json!("0".repeat(64)), json!([]))).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    let mut land = planet(0);
+    let (status, body) = stage.command(&scene, json!({"do": "put_ground", "value": land.clone()})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(body["message"].as_str().unwrap().contains("ground 0 is the land"), "{body}");
+    (land["id"], land["scale"]) = (json!(5), json!(-1.0));
+    let (status, _) = stage.command(&scene, json!({"do": "put_ground", "value": land})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    let (_, unchanged) = stage.ask("GET", &path(&scene, "").trim_end_matches('/').to_owned(), None).await;
+    assert_eq!(unchanged["seq"], scene["seq"]);
+    let (status, scene) = stage.command(&scene, mesh(&read["blob"], json!(["sides"]))).await;
+    assert_eq!((status, &scene["grounds"][0]["id"]), (StatusCode::OK, &json!(2)), "{scene}");
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_zone_keeps_a_layer_out_of_a_track_and_a_sheet_of_water_colours_its_shore() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let all = account(&stage, &scene).await;
+    // The demo keeps marram out of the garth, the path and the burn; without that mask more grow.
+    let mut masks = scene["document"]["layers"][0]["masks"].clone();
+    assert_eq!(masks[2]["quantity"], "zone");
+    masks[2]["enabled"] = json!(false);
+    let edit = json!({"do": "edit_layer", "id": 1, "edit": {"set": "masks", "value": masks}});
+    let (_, without) = stage.command(&scene, edit).await;
+    let more = account(&stage, &without).await["placed"].as_u64().unwrap();
+    assert!(more > all["placed"].as_u64().unwrap() + 500, "{more} without, {all} with");
+    let bad = json!({"do": "edit_layer", "id": 1, "edit": {"set": "masks", "value": [
+        {"id": 1, "quantity": "zone", "enabled": true, "response": {"start": 0, "full_from": 1, "full_to": 1, "end": 1, "inverted": false}}]}});
+    let (status, body) = stage.command(&without, bad).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(body["message"].as_str().unwrap().contains("must name one"), "{body}");
+
+    let pool = json!({"id": 1, "name": "Pool", "height_m": 12.0, "x_m": 40.0, "z_m": 10.0, "width_m": 20.0, "depth_m": 12.0,
+        "turn_deg": 0.0, "round": true});
+    let (status, wet) = stage.command(&without, json!({"do": "put_water", "value": pool})).await;
+    assert_eq!(status, StatusCode::OK, "{wet}");
+    assert_ne!(wet["ground_key"], without["ground_key"]);
+    let (_, dry) = stage.history(&wet, "undo").await;
+    assert_eq!(dry["ground_key"], without["ground_key"]);
+    stage.end().await;
+}

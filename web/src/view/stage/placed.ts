@@ -1,0 +1,178 @@
+import { BufferAttribute, BufferGeometry, Group, Matrix4, Mesh, Quaternion, Ray, Raycaster, Vector2, Vector3, type DataTexture, type IUniform, type ShaderMaterial } from 'three'
+import type { GroundBuffer, MeshGroundBuffer } from '../../api/buffers'
+import { grainTexture } from './grain'
+import { GroundMesh } from './ground'
+import { groundMaterial } from './groundMaterial'
+import { pickGround, slopeAt } from './grid'
+import { lightUniforms } from './light'
+import { rampTexture, type Overlay } from './overlay'
+
+/** Where a ground beside the land stands. */
+export interface GroundPlace {
+  x_m: number
+  y_m: number
+  z_m: number
+  turn_deg: number
+}
+
+/** A point of a ground that was pointed at, in the scene. */
+export interface Picked {
+  x: number
+  y: number
+  z: number
+  /** The ground's number; 0 is the land. */
+  ground: number
+  /** Steepness there, degrees. */
+  slope: number
+}
+
+export type PlacedBuffer = { kind: 'terrain'; data: GroundBuffer } | { kind: 'mesh'; data: MeshGroundBuffer }
+
+let grain: ReturnType<typeof grainTexture> | null = null
+
+/** A mesh ground in its own frame. */
+class MeshGround {
+  readonly group = new Group()
+  private readonly uniforms: Record<string, IUniform>
+  private readonly material: ShaderMaterial
+  private readonly mesh: Mesh
+  readonly data: MeshGroundBuffer
+
+  constructor(data: MeshGroundBuffer) {
+    this.data = data
+    grain ??= grainTexture()
+    this.uniforms = {
+      ...lightUniforms, uContour: { value: 0 }, uGrain: { value: grain }, uOverlay: { value: 0 }, uOverlayMap: { value: null },
+      uRamp: { value: null }, uSize: { value: new Vector2(1, 1) },
+    }
+    this.material = groundMaterial(this.uniforms, false)
+    const geometry = new BufferGeometry()
+    geometry.setAttribute('position', new BufferAttribute(data.positions, 3))
+    geometry.setAttribute('normal', new BufferAttribute(data.normals, 3))
+    const colours = new Float32Array(data.vertices * 3)
+    for (let i = 0; i < data.vertices; i++) for (let c = 0; c < 3; c++) colours[i * 3 + c] = data.colours[i * 4 + c] / 255
+    geometry.setAttribute('aColour', new BufferAttribute(colours, 3))
+    geometry.setAttribute('aLaid', new BufferAttribute(new Float32Array(data.vertices), 1))
+    geometry.setIndex(new BufferAttribute(data.indices, 1))
+    geometry.computeBoundingSphere()
+    geometry.computeBoundingBox()
+    this.mesh = new Mesh(geometry, this.material)
+    this.group.add(this.mesh)
+  }
+
+  contour(metres: number) {
+    this.uniforms.uContour.value = metres
+  }
+
+  /** Lays a value at each vertex over it; null takes it away. */
+  lay(overlay: Overlay | null) {
+    ;(this.uniforms.uRamp.value as DataTexture | null)?.dispose()
+    this.uniforms.uRamp.value = overlay ? rampTexture(overlay.scale) : null
+    this.uniforms.uOverlay.value = overlay ? 2 : 0
+    if (!overlay) return
+    const laid = this.mesh.geometry.getAttribute('aLaid')
+    const scale = 1 / (overlay.high - overlay.low)
+    for (let i = 0; i < overlay.values.length; i++) laid.array[i] = Math.min(1, Math.max(0, (overlay.values[i] - overlay.low) * scale))
+    laid.needsUpdate = true
+  }
+
+  pick(ray: Ray): { point: Vector3; slope: number } | null {
+    const [hit] = new Raycaster(ray.origin, ray.direction).intersectObject(this.mesh)
+    return hit?.face ? { point: hit.point, slope: this.data.slopes[hit.face.a] } : null
+  }
+
+  dispose() {
+    this.lay(null)
+    this.mesh.geometry.dispose()
+    this.material.dispose()
+  }
+}
+
+/** The grounds beside the land, where they stand. */
+export class PlacedGrounds {
+  readonly group = new Group()
+  private readonly parts = new Map<number, { from: PlacedBuffer['data']; made: MeshGround | GroundMesh; stand: Group }>()
+  private step = 0
+
+  /** Puts a ground in or moves it; null takes it out. */
+  set(id: number, buffer: PlacedBuffer | null, place: GroundPlace) {
+    let known = this.parts.get(id)
+    if (known && known.from !== buffer?.data) {
+      this.group.remove(known.stand)
+      known.made.dispose()
+      this.parts.delete(id)
+      known = undefined
+    }
+    if (!buffer) return
+    if (!known) {
+      const made = buffer.kind === 'mesh' ? new MeshGround(buffer.data) : new GroundMesh(buffer.data, 2)
+      made.contour(this.step)
+      const stand = new Group()
+      stand.add(made.group)
+      this.group.add(stand)
+      known = { from: buffer.data, made, stand }
+      this.parts.set(id, known)
+    }
+    known.stand.position.set(place.x_m, place.y_m, place.z_m)
+    // Clockwise seen from above is against the sense of a turn about Y.
+    known.stand.quaternion.setFromAxisAngle(new Vector3(0, 1, 0), (-place.turn_deg * Math.PI) / 180)
+    known.stand.updateMatrixWorld(true)
+  }
+
+  contour(metres: number) {
+    this.step = metres
+    this.parts.forEach(({ made }) => made.contour(metres))
+  }
+
+  /** Lays values over the grounds that are named; takes them off the others. */
+  lay(overlays: Map<number, Overlay>) {
+    this.parts.forEach(({ made }, id) => {
+      if (made instanceof MeshGround) made.lay(overlays.get(id) ?? null)
+    })
+  }
+
+  /** The nearest point along a ray. */
+  pick(ray: Ray): (Picked & { away: number }) | null {
+    let best: (Picked & { away: number }) | null = null
+    this.parts.forEach(({ made, stand }, ground) => {
+      let found: { point: Vector3; slope: number } | null
+      if (made instanceof MeshGround) {
+        found = made.pick(ray)
+      } else {
+        const local = ray.clone().applyMatrix4(new Matrix4().copy(stand.matrixWorld).invert())
+        const at = pickGround(made.data, local)
+        found = at && { point: stand.localToWorld(new Vector3(at.x, at.y, at.z)), slope: slopeAt(made.data, at.x, at.z) ?? 0 }
+      }
+      const away = found?.point.distanceTo(ray.origin) ?? Infinity
+      if (found && away < (best?.away ?? Infinity)) {
+        best = { x: found.point.x, y: found.point.y, z: found.point.z, ground, slope: found.slope, away }
+      }
+    })
+    return best
+  }
+
+  /** The box around all of them in the scene, as its middle and half its diagonal; null when there are none. */
+  extent(): { middle: Vector3; reach: number } | null {
+    let low = new Vector3(Infinity, Infinity, Infinity)
+    let high = new Vector3(-Infinity, -Infinity, -Infinity)
+    this.parts.forEach(({ from, stand }) => {
+      const corners =
+        'triangles' in from
+          ? [from.low_m, from.high_m]
+          : [[-from.size_m[0] / 2, from.low_m, -from.size_m[1] / 2], [from.size_m[0] / 2, from.high_m, from.size_m[1] / 2]]
+      for (let i = 0; i < 8; i++) {
+        const p = new Vector3(corners[i & 1][0], corners[(i >> 1) & 1][1], corners[i >> 2][2])
+        p.applyQuaternion(stand.getWorldQuaternion(new Quaternion())).add(stand.position)
+        low = low.min(p)
+        high = high.max(p)
+      }
+    })
+    if (this.parts.size === 0) return null
+    return { middle: low.clone().add(high).multiplyScalar(0.5), reach: high.distanceTo(low) / 2 }
+  }
+
+  dispose() {
+    this.parts.forEach(({ made }) => made.dispose())
+    this.parts.clear()
+  }
+}
