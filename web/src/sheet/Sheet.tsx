@@ -13,7 +13,7 @@ export function Sheet() {
       key={station}
       aria-label="Sheet"
       data-testid={`sheet-${station}`}
-      className="w-[340px] shrink-0 overflow-x-hidden overflow-y-auto border-l border-rule bg-panel"
+      className="w-[340px] shrink-0 overflow-x-hidden relative overflow-y-auto border-l border-rule bg-panel"
     >
       {station === 'site' && <SiteSheet />}
       {station === 'planting' && <PlantingSheet />}

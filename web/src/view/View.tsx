@@ -99,7 +99,13 @@ export function View() {
     else stage.frameGround()
   }, [stage, ground, sceneId, shot])
 
-  useEffect(() => stage?.showLand(!absent), [stage, absent])
+  // A scene that is to do without its land is looked at whole anew.
+  const hadLand = useRef(!absent)
+  useEffect(() => {
+    stage?.showLand(!absent)
+    if (stage && absent && hadLand.current) stage.frameGround()
+    hadLand.current = !absent
+  }, [stage, absent])
   useEffect(() => stage?.setWaters(waters ?? []), [stage, waters])
 
   useOutlines(stage, ground)

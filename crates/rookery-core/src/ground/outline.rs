@@ -55,11 +55,21 @@ impl OutlineLine {
     /// How much a point belongs to it, 0 to 1: 1 inside a closed line from its soft edge inwards, 1 on a track, fading
     /// over its soft edge outwards.
     pub fn value(&self, p: Vec2) -> f32 {
-        let reach = if self.closed { 0.0 } else { self.half_width_m + self.soft_m };
-        if p.cmplt(self.low - reach).any() || p.cmpgt(self.high + reach).any() {
+        let (low, high) = self.reach();
+        if p.cmplt(low).any() || p.cmpgt(high).any() {
             return 0.0;
         }
-        let d = self.distance_m(p);
+        self.value_at(self.distance_m(p))
+    }
+
+    /// The corners of the box that holds every point with a value.
+    pub(super) fn reach(&self) -> (Vec2, Vec2) {
+        let reach = if self.closed { 0.0 } else { self.half_width_m + self.soft_m };
+        (self.low - reach, self.high + reach)
+    }
+
+    /// The value at a distance from the edge, metres; it never rises with the distance.
+    pub(super) fn value_at(&self, d: f32) -> f32 {
         let outermost = if self.closed { 0.0 } else { self.soft_m };
         if d >= outermost {
             return 0.0;

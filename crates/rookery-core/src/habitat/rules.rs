@@ -2,14 +2,14 @@
 
 use super::response_at;
 use crate::ground::outline::OutlineLine;
-use crate::ground::{Frame, Surface};
+use crate::ground::{Frame, OutlineField, Surface};
 use crate::scene::{Document, GroundId, Layer, Mask, Quantity, Zone};
 use glam::{Vec2, Vec3};
 
 /// Where a zone lies on one ground.
 #[derive(Clone, Debug, Default)]
 pub struct ZoneField {
-    lines: Vec<OutlineLine>,
+    lines: Vec<OutlineField>,
     /// Numbers of face groups of the ground.
     groups: Vec<u16>,
 }
@@ -20,7 +20,8 @@ impl ZoneField {
         let lines = document.outlines.iter().filter(|o| zone.outlines.contains(&o.id));
         let named = |name: &str| zone.groups.iter().any(|g| g.ground == ground && g.name == name);
         let groups = (0..groups.len() as u16).filter(|i| named(&groups[usize::from(*i)])).collect();
-        Self { lines: lines.map(OutlineLine::new).collect(), groups }
+        let lines = lines.map(|o| OutlineField::new(OutlineLine::new(o)));
+        Self { lines: lines.collect(), groups }
     }
 
     /// How much a point belongs to the zone, 0 to 1. `plan` is where it lies in the scene.

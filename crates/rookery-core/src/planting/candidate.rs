@@ -4,7 +4,7 @@
 ///
 /// Packed as 8 bits of level, 20 of block east, 20 of block south and 16 of index. It depends on the seed only, so
 /// it survives every change of amount, masks and stance.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, PartialOrd, Ord, bytemuck::Zeroable)]
 pub struct PlantId(pub u64);
 
 impl PlantId {
@@ -61,7 +61,7 @@ impl Place for Candidate {
 }
 
 /// A place on a mesh.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, PartialEq, bytemuck::Zeroable)]
 pub struct MeshPlace {
     /// The triangle it lies on.
     pub face: u32,

@@ -123,7 +123,7 @@ async fn a_mesh_ground_that_cannot_be_made_is_refused_and_nothing_is_changed() {
     (land["id"], land["scale"]) = (json!(5), json!(-1.0));
     let (status, _) = stage.command(&scene, json!({"do": "put_ground", "value": land})).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
-    let (_, unchanged) = stage.ask("GET", &path(&scene, "").trim_end_matches('/').to_owned(), None).await;
+    let (_, unchanged) = stage.ask("GET", path(&scene, "").trim_end_matches('/'), None).await;
     assert_eq!(unchanged["seq"], scene["seq"]);
     let (status, scene) = stage.command(&scene, mesh(&read["blob"], json!(["sides"]))).await;
     assert_eq!((status, &scene["grounds"][0]["id"]), (StatusCode::OK, &json!(2)), "{scene}");

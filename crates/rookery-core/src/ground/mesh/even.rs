@@ -11,6 +11,7 @@ use crate::math::hash::{Channel, draw, unit};
 use crate::planting::{MeshPlace, Place};
 use glam::{IVec3, Vec3};
 use rayon::prelude::*;
+use rustc_hash::FxHashMap;
 use std::sync::atomic::{AtomicU32, Ordering};
 
 /// Radius at the start, metres; so large that most meshes hold few such points.
@@ -94,6 +95,8 @@ struct Cell {
     about: std::ops::Range<usize>,
     /// How many stood when its darts were last looked at.
     seen: AtomicU32,
+    /// The largest of their `nearest_2`, as its bits: at a larger radius there is nothing to look at.
+    best_2: AtomicU32,
 }
 
 struct Stage {
@@ -103,14 +106,12 @@ struct Stage {
     heads: Vec<u32>,
     standing: Vec<Standing>,
     darts: Vec<Dart>,
-    /// Square of each dart's distance to what stands, as its bits; [`SETTLED`] once it stands or can stand no more.
+    /// Square of each dart's distance to what stands, as its bits; below all distances once it stands or can stand
+    /// no more.
     nearest_2: Vec<AtomicU32>,
     abouts: Vec<u32>,
     passes: [Vec<Cell>; 8],
 }
-
-/// Below every distance.
-const SETTLED: u32 = f32::NEG_INFINITY.to_bits();
 
 fn radius(level: u8, step: f32) -> f32 {
     FIRST_RADIUS_M * libm::exp2f(-0.5 * (f32::from(level) + step / STEPS as f32))
@@ -122,54 +123,58 @@ impl Stage {
         let low = model.mesh.bounds().0;
         let at = |p: Vec3| key(((p - low) / first).floor().as_ivec3());
         let spot = |p: &MeshPlace| model.spot_on(p.face, p.v, p.w);
-        let thrown = model.runs.up_to_density(seed, level, DARTS / f64::from(first * first)).concat();
-        let sorted = |places: &[MeshPlace]| -> Vec<(u64, u32)> {
-            let keyed = places.par_iter().enumerate().map(|(i, p)| (at(spot(p).position_m), i as u32));
-            let mut keyed: Vec<_> = keyed.collect();
-            keyed.par_sort_unstable();
-            keyed
-        };
-        let (thrown_by_cell, placed_by_cell) = (sorted(&thrown), sorted(places));
-        let cells = merged(&thrown_by_cell, &placed_by_cell);
+        let placed = places.par_iter().map(|p| {
+            let MeshSpot { position_m: position, normal, .. } = spot(p);
+            (at(position), Standing { position, normal, before: NONE })
+        });
+        let mut placed: Vec<(u64, Standing)> = placed.collect();
+        placed.par_sort_by_key(|(key, _)| *key);
+        let taken = Taken::new(&placed, low, radius(level, (STEPS - 1) as f32));
+        let density = DARTS / f64::from(first * first);
+        let thrown = model.runs.up_to_density(seed, level, density, |part| {
+            let darts = part.into_iter().map(|place| {
+                let MeshSpot { position_m: position, normal, .. } = spot(&place);
+                (at(position), Dart { cell: NONE, position, normal, place })
+            });
+            darts.filter(|(_, d)| !taken.covers(d.position, d.normal)).collect()
+        });
+        let mut thrown: Vec<(u64, Dart)> = thrown.concat();
+        thrown.par_sort_by_key(|(key, _)| *key);
+        let cells = merged(&thrown, &placed);
         let mut heads = vec![NONE; cells.len()];
         let mut standing = Vec::with_capacity(places.len() * 2);
         let mut cell = 0;
-        for (key, i) in &placed_by_cell {
-            cell += cells[cell..].iter().take_while(|k| **k < *key).count();
-            let MeshSpot { position_m: position, normal, .. } = spot(&places[*i as usize]);
-            standing.push(Standing { position, normal, before: heads[cell] });
+        for (key, point) in placed {
+            cell += cells[cell..].iter().take_while(|k| **k < key).count();
+            standing.push(Standing { before: heads[cell], ..point });
             heads[cell] = standing.len() as u32 - 1;
         }
         let mut ranges: Vec<(u32, std::ops::Range<usize>)> = Vec::new();
         let mut cell = 0;
-        for (i, (key, _)) in thrown_by_cell.iter().enumerate() {
-            cell += cells[cell..].iter().take_while(|k| **k < *key).count();
+        let mut darts = Vec::with_capacity(thrown.len());
+        for (i, (key, dart)) in thrown.into_iter().enumerate() {
+            cell += cells[cell..].iter().take_while(|k| **k < key).count();
             match ranges.last_mut() {
                 Some((last, range)) if *last as usize == cell => range.end = i + 1,
                 _ => ranges.push((cell as u32, i..i + 1)),
             }
+            darts.push(Dart { cell: cell as u32, ..dart });
         }
-        let cell_of = ranges.iter().flat_map(|(cell, range)| std::iter::repeat_n(*cell, range.len()));
-        let cell_of: Vec<u32> = cell_of.collect();
-        let darts: Vec<Dart> = thrown_by_cell
-            .par_iter()
-            .zip(cell_of)
-            .map(|((_, i), cell)| {
-                let place = thrown[*i as usize];
-                let MeshSpot { position_m: position, normal, .. } = spot(&place);
-                Dart { cell, position, normal, place }
-            })
-            .collect();
         let abouts = abouts(&cells, &ranges);
+        let far = f32::INFINITY.to_bits();
         let mut passes: [Vec<Cell>; 8] = Default::default();
         let mut flat = Vec::new();
         for ((cell, darts), about) in ranges.into_iter().zip(abouts.into_iter().flatten()) {
             let pass = (unkey(cells[cell as usize]) & 1).dot(IVec3::new(1, 2, 4)) as usize;
             let start = flat.len();
             flat.extend(about.into_iter().filter(|c| *c != NONE));
-            passes[pass].push(Cell { darts, about: start..flat.len(), seen: AtomicU32::new(0) });
+            passes[pass].push(Cell {
+                darts,
+                about: start..flat.len(),
+                seen: AtomicU32::new(0),
+                best_2: AtomicU32::new(far),
+            });
         }
-        let far = f32::INFINITY.to_bits();
         let nearest_2 = darts.iter().map(|_| AtomicU32::new(far)).collect();
         Self { seed, level, heads, standing, darts, nearest_2, abouts: flat, passes }
     }
@@ -202,6 +207,9 @@ impl Stage {
 
     /// The darts of a cell that stand at this radius. Those that can stand at no later one are done with.
     fn settle(&self, cell: &Cell, reach_2: f32, last_2: f32) -> Vec<u32> {
+        if f32::from_bits(cell.best_2.load(Ordering::Relaxed)) < reach_2 {
+            return Vec::new();
+        }
         let seen = cell.seen.swap(self.standing.len() as u32, Ordering::Relaxed);
         // What came to stand about the cell since then; the newest of a cell lead to the older ones.
         let mut fresh: Vec<(Vec3, Vec3)> = Vec::new();
@@ -214,6 +222,7 @@ impl Stage {
             }
         }
         let mut taken: Vec<u32> = Vec::new();
+        let mut best_2 = f32::NEG_INFINITY;
         for i in cell.darts.clone() {
             let known = f32::from_bits(self.nearest_2[i].load(Ordering::Relaxed));
             if known == f32::NEG_INFINITY {
@@ -233,9 +242,11 @@ impl Stage {
                 fresh.push((dart.position, dart.normal));
                 taken.push(i as u32);
             }
-            let kept = if stands || nearest_2 < last_2 { SETTLED } else { nearest_2.to_bits() };
-            self.nearest_2[i].store(kept, Ordering::Relaxed);
+            let kept = if stands || nearest_2 < last_2 { f32::NEG_INFINITY } else { nearest_2 };
+            best_2 = best_2.max(kept);
+            self.nearest_2[i].store(kept.to_bits(), Ordering::Relaxed);
         }
+        cell.best_2.store(best_2.to_bits(), Ordering::Relaxed);
         taken
     }
 
@@ -245,8 +256,50 @@ impl Stage {
     }
 }
 
+/// Where no dart can become a place, since one stands within the smallest radius of the stage.
+struct Taken<'a> {
+    placed: &'a [(u64, Standing)],
+    /// Those of each cell, by the cell's key.
+    cells: FxHashMap<u64, std::ops::Range<u32>>,
+    /// Of these by their cell; the list above is sorted by other cells.
+    order: Vec<u32>,
+    low: Vec3,
+    reach: f32,
+}
+
+impl<'a> Taken<'a> {
+    fn new(placed: &'a [(u64, Standing)], low: Vec3, reach: f32) -> Self {
+        let at = |p: &Standing| key(((p.position - low) / (2.0 * reach)).floor().as_ivec3());
+        let mut keyed: Vec<(u64, u32)> =
+            placed.par_iter().enumerate().map(|(i, (_, p))| (at(p), i as u32)).collect();
+        keyed.par_sort_unstable();
+        let mut cells = FxHashMap::default();
+        let mut start = 0;
+        for same in keyed.chunk_by(|a, b| a.0 == b.0) {
+            cells.insert(same[0].0, start..start + same.len() as u32);
+            start += same.len() as u32;
+        }
+        Self { placed, cells, order: keyed.into_iter().map(|(_, i)| i).collect(), low, reach }
+    }
+
+    fn covers(&self, position: Vec3, normal: Vec3) -> bool {
+        // Cells are twice the reach wide: what is within it lies in the eight cells about the nearest corner.
+        let corner = ((position - self.low) / (2.0 * self.reach) - 0.5).floor().as_ivec3();
+        (0..8).any(|i| {
+            let cell = corner + IVec3::new(i & 1, i >> 1 & 1, i >> 2);
+            self.cells.get(&key(cell)).is_some_and(|range| {
+                self.order[range.start as usize..range.end as usize].iter().any(|i| {
+                    let other = &self.placed[*i as usize].1;
+                    other.position.distance_squared(position) < self.reach * self.reach
+                        && other.normal.dot(normal) > OTHER_SIDE
+                })
+            })
+        })
+    }
+}
+
 /// The keys of two sorted lists, each once.
-fn merged(a: &[(u64, u32)], b: &[(u64, u32)]) -> Vec<u64> {
+fn merged<A, B>(a: &[(u64, A)], b: &[(u64, B)]) -> Vec<u64> {
     let (mut a, mut b) = (a.iter().map(|k| k.0).peekable(), b.iter().map(|k| k.0).peekable());
     let mut out: Vec<u64> = Vec::new();
     loop {

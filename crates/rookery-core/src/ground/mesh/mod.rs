@@ -179,6 +179,13 @@ impl MeshModel {
         [0, 1, 2].map(|i| self.mesh.indices[first + i] as usize)
     }
 
+    /// Where a point of a triangle lies, by the shares of its second and third corner.
+    #[inline]
+    pub fn position_on(&self, face: u32, v: f32, w: f32) -> Vec3 {
+        let [a, b, c] = self.corners(face).map(|i| self.mesh.positions[i]);
+        a * (1.0 - v - w) + b * v + c * w
+    }
+
     /// A point of a triangle, by the shares of its second and third corner.
     #[inline]
     pub fn spot_on(&self, face: u32, v: f32, w: f32) -> MeshSpot {

@@ -5,9 +5,9 @@
 //! its area and a point on it by Turk, "Generating Random Points in Triangles", Graphics Gems, 1990.
 
 use crate::math::hash::{Channel, draw, unit};
-use crate::math::sampling::square_to_triangle;
+use crate::math::sampling::{square_to_triangle, unit_to_gap};
 use crate::nursery::Mesh;
-use crate::planting::{MeshPlace, Place, PlantId};
+use crate::planting::{MeshPlace, PlantId};
 use glam::Vec2;
 use rayon::prelude::*;
 
@@ -73,22 +73,38 @@ impl Runs {
         f64::from(self.faces_m2[face])
     }
 
-    /// Candidates of all runs up to a density, per m2, in their order. `level` keeps families of candidates apart.
-    pub fn up_to_density(&self, seed: u32, level: u8, density: f64) -> Vec<Vec<MeshPlace>> {
-        let parts = (self.count() / (rayon::current_num_threads() * 16)).clamp(1, 512);
-        (0..self.count().div_ceil(parts))
-            .into_par_iter()
-            .map(|part| {
-                let runs = part * parts..((part + 1) * parts).min(self.count());
+    /// The runs in parts that threads take, in order.
+    fn parts(&self) -> impl IndexedParallelIterator<Item = std::ops::Range<usize>> {
+        let size = (self.count() / (rayon::current_num_threads() * 16)).clamp(1, 512);
+        let count = self.count();
+        (0..count.div_ceil(size)).into_par_iter().map(move |part| part * size..((part + 1) * size).min(count))
+    }
+
+    /// Candidates of all runs up to a density, per m2, in their order, part by part, each part through `kept`. `level` keeps
+    /// families of candidates apart.
+    pub fn up_to_density<T: Send>(
+        &self,
+        seed: u32,
+        level: u8,
+        density: f64,
+        kept: impl Fn(Vec<MeshPlace>) -> Vec<T> + Sync,
+    ) -> Vec<Vec<T>> {
+        self.parts()
+            .map(|runs| {
                 let expected = self.areas_m2[runs.clone()].iter().sum::<f64>() * density;
                 let mut out = Vec::with_capacity((expected + 4.0 * expected.sqrt()) as usize + 8);
-                runs.for_each(|run| self.run(seed, level, run, density, &mut out));
-                out
+                self.streams(seed, level, runs).for_each(|s| {
+                    s.births(density as f32).for_each(|(birth, id, draw)| out.push(s.place(birth, id, draw)));
+                });
+                kept(out)
             })
             .collect()
     }
 
     /// The first `count` candidates, run by run.
+    ///
+    /// In two passes, since memory is slower than the hash: the first finds the last birth that counts, the second makes
+    /// the places where they belong.
     pub fn first(&self, seed: u32, level: u8, count: usize) -> Vec<MeshPlace> {
         if count == 0 {
             return Vec::new();
@@ -97,58 +113,125 @@ impl Runs {
         // further.
         let spread = 5.0 * (count as f64).sqrt() + 8.0;
         let mut expected = count as f64 + spread;
+        let mut surely = ((count as f64 - spread) / self.area_m2).max(0.0) as f32;
         loop {
-            let parts = self.up_to_density(seed, level, expected / self.area_m2);
-            if parts.iter().map(Vec::len).sum::<usize>() >= count {
-                let surely = ((count as f64 - spread) / self.area_m2).max(0.0) as f32;
-                return keep_first(&parts, count, surely);
+            let until = (expected / self.area_m2) as f32;
+            // Of each part how many are born early, and the births about the last one.
+            let parts: Vec<(usize, Vec<(f32, PlantId)>)> = self
+                .parts()
+                .map(|runs| {
+                    let (mut early, mut late) = (0, Vec::new());
+                    self.streams(seed, level, runs).for_each(|s| {
+                        s.births(until).for_each(|(birth, id, _)| {
+                            if birth < surely { early += 1 } else { late.push((birth, id)) }
+                        });
+                    });
+                    (early, late)
+                })
+                .collect();
+            let early: usize = parts.iter().map(|p| p.0).sum();
+            let late: usize = parts.iter().map(|p| p.1.len()).sum();
+            if early >= count {
+                surely = 0.0;
+            } else if early + late < count {
+                expected *= 1.25;
+            } else {
+                return self.placed(seed, level, count, count - early, parts);
             }
-            expected *= 1.25;
         }
     }
 
-    fn run(&self, seed: u32, level: u8, run: usize, density: f64, out: &mut Vec<MeshPlace>) {
-        let area = self.areas_m2[run];
-        if area > 0.0 {
-            let streams = (area / STREAM_M2).ceil().clamp(1.0, STREAMS);
-            let per_gap = (streams / area) as f32;
-            (0..streams as i32).for_each(|s| self.stream(seed, level, run, s, per_gap, density as f32, out));
-        }
-    }
-
-    /// A stream of candidates with gaps of `per_gap` on the mean.
-    #[expect(
-        clippy::too_many_arguments,
-        reason = "the inner loop of placing; a type for it would be made once a run"
-    )]
-    fn stream(
+    /// Makes the first `count` places, of which the first `wanted` of the late ones of all parts are the last.
+    fn placed(
         &self,
         seed: u32,
         level: u8,
-        run: usize,
-        stream: i32,
-        per_gap: f32,
-        density: f32,
-        out: &mut Vec<MeshPlace>,
-    ) {
-        let faces = self.faces(run);
-        let columns = &self.columns[faces.clone()];
+        count: usize,
+        wanted: usize,
+        parts: Vec<(usize, Vec<(f32, PlantId)>)>,
+    ) -> Vec<MeshPlace> {
+        let order = |a: &(f32, PlantId), b: &(f32, PlantId)| a.0.total_cmp(&b.0).then(a.1.cmp(&b.1));
+        let mut late: Vec<(f32, PlantId)> = parts.iter().flat_map(|p| p.1.iter().copied()).collect();
+        let last = *late.select_nth_unstable_by(wanted - 1, order).1;
+        let mut out: Vec<MeshPlace> = bytemuck::allocation::zeroed_vec(count);
+        let mut rest = out.as_mut_slice();
+        let rooms: Vec<&mut [MeshPlace]> = parts
+            .into_iter()
+            .map(|(early, late)| {
+                let own = early + late.iter().filter(|l| order(l, &last).is_le()).count();
+                let (room, after) = std::mem::take(&mut rest).split_at_mut(own);
+                rest = after;
+                room
+            })
+            .collect();
+        self.parts().zip(rooms).for_each(|(runs, room)| {
+            let mut room = room.iter_mut();
+            self.streams(seed, level, runs).for_each(|s| {
+                for (birth, id, draw) in s.births(last.0).filter(|b| order(&(b.0, b.1), &last).is_le()) {
+                    *room.next().expect("the first pass counted the same births") = s.place(birth, id, draw);
+                }
+            });
+        });
+        out
+    }
+
+    /// The streams of some runs.
+    fn streams(
+        &self,
+        seed: u32,
+        level: u8,
+        runs: std::ops::Range<usize>,
+    ) -> impl Iterator<Item = Stream<'_>> {
+        runs.filter(|run| self.areas_m2[*run] > 0.0).flat_map(move |run| {
+            let area = self.areas_m2[run];
+            let streams = (area / STREAM_M2).ceil().clamp(1.0, STREAMS);
+            let faces = self.faces(run);
+            let columns = &self.columns[faces.clone()];
+            (0..streams as i32).map(move |stream| Stream {
+                seed,
+                name: PlantId::pack(level, run as i32, stream, 0),
+                gap: (streams / area) as f32,
+                first: faces.start as u32,
+                columns,
+            })
+        })
+    }
+}
+
+/// A stream of candidates on the triangles of a run.
+struct Stream<'a> {
+    seed: u32,
+    name: PlantId,
+    /// Mean gap between births.
+    gap: f32,
+    /// The first triangle.
+    first: u32,
+    columns: &'a [Column],
+}
+
+impl Stream<'_> {
+    /// Births up to a density, with the name of each and the random words that place it.
+    #[inline]
+    fn births(&self, density: f32) -> impl Iterator<Item = (f32, PlantId, [u32; 4])> {
+        let (seed, name, gap) = (self.seed, self.name.0, self.gap);
         let mut birth = 0.0_f32;
-        for index in 0..=u16::MAX {
-            let id = PlantId::pack(level, run as i32, stream, index);
-            let [u, v, gap, which] = draw(seed, id.0, Channel::Place);
-            birth -= libm::logf(1.0 - unit(gap)) * per_gap;
-            if birth > density {
-                return;
-            }
-            // The high part of the word picks a column, the rest the side of it.
-            let scaled = u64::from(which) * columns.len() as u64;
-            let at = (scaled >> 32) as usize;
-            let side = unit(scaled as u32);
-            let at = if side < columns[at].own { at } else { usize::from(columns[at].other) };
-            let [_, v, w] = square_to_triangle(Vec2::new(unit(u), unit(v)));
-            out.push(MeshPlace { face: (faces.start + at) as u32, v, w, birth, id });
-        }
+        (0..=u16::MAX).map_while(move |index| {
+            let id = PlantId(name | u64::from(index));
+            let words = draw(seed, id.0, Channel::Place);
+            birth += unit_to_gap(unit(words[2])) * gap;
+            (birth <= density).then_some((birth, id, words))
+        })
+    }
+
+    #[inline]
+    fn place(&self, birth: f32, id: PlantId, [u, v, _, which]: [u32; 4]) -> MeshPlace {
+        // The high part of the word picks a column, the rest the side of it.
+        let scaled = u64::from(which) * self.columns.len() as u64;
+        let at = (scaled >> 32) as usize;
+        let column = self.columns[at];
+        let at = if unit(scaled as u32) < column.own { at as u32 } else { u32::from(column.other) };
+        let [_, v, w] = square_to_triangle(Vec2::new(unit(u), unit(v)));
+        MeshPlace { face: self.first + at, v, w, birth, id }
     }
 }
 
@@ -167,33 +250,5 @@ fn columns(areas: &[f64]) -> Vec<Column> {
             small.push(many);
         }
     }
-    out
-}
-
-/// The `count` that appear first, in the order they are in. Fewer than `count` must be born before `surely`, as is all but
-/// certain.
-fn keep_first(parts: &[Vec<MeshPlace>], count: usize, surely: f32) -> Vec<MeshPlace> {
-    let early =
-        |from: f32| parts.par_iter().map(|p| p.iter().filter(|c| c.birth < from).count()).sum::<usize>();
-    let (before, from) = match early(surely) {
-        n if n < count => (n, surely),
-        _ => (0, f32::NEG_INFINITY),
-    };
-    let mut late: Vec<MeshPlace> =
-        parts.par_iter().flat_map_iter(|p| p.iter().filter(|c| c.birth >= from).copied()).collect();
-    let last = *late.select_nth_unstable_by(count - before - 1, MeshPlace::order).1;
-    let kept = |c: &&MeshPlace| c.order(&last).is_le();
-    let counts: Vec<usize> = parts.par_iter().map(|p| p.iter().filter(kept).count()).collect();
-    let mut out = vec![last; count];
-    let mut rest = out.as_mut_slice();
-    let mut rooms = Vec::with_capacity(parts.len());
-    for n in counts {
-        let (room, after) = rest.split_at_mut(n);
-        rooms.push(room);
-        rest = after;
-    }
-    parts.par_iter().zip(rooms).for_each(|(part, room)| {
-        room.iter_mut().zip(part.iter().filter(kept)).for_each(|(slot, c)| *slot = *c);
-    });
     out
 }
