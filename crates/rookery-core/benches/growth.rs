@@ -109,17 +109,26 @@ fn main() {
         start.elapsed().as_secs_f64() * 1e3
     );
     for count in [1_000_000, 10_000_000] {
-        let ms = median(5, || {
-            let places = mesh.random_places(9, count);
-            let points: Vec<_> = places.par_iter().map(|p| mesh.spot(p).position_m).collect();
+        let ms = median(5, || assert_eq!(mesh.random_places(9, count).len(), count));
+        let places = mesh.random_places(9, count);
+        let put = median(5, || {
+            let points: Vec<_> = places.par_iter().map(|p| mesh.position_on(p.face, p.v, p.w)).collect();
             assert_eq!(points.len(), count);
         });
+        let speed = |ms: f64| count as f64 / ms / 1e3;
         println!(
-            "uniform points on it, {} M: {ms:.0} ms, {:.1} M/s",
+            "uniform places on it, {} M: {ms:.0} ms, {:.1} M/s; with their points {:.0} ms, {:.1} M/s",
             count / 1_000_000,
-            count as f64 / ms / 1e3
+            speed(ms),
+            ms + put,
+            speed(ms + put)
         );
     }
+    let ms = median(5, || {
+        let places = mesh.even_places(&mut mesh.no_even_places(7), 100_000, &never);
+        assert_eq!(places.expect("not stopped").len(), 100_000);
+    });
+    println!("even places on it, 100 000: {ms:.0} ms");
     let ms = median(3, || {
         let places = mesh.even_places(&mut mesh.no_even_places(7), 1_000_000, &never);
         assert_eq!(places.expect("not stopped").len(), 1_000_000);

@@ -12,6 +12,7 @@ const GDAL_ASPECT: &str = include_str!("data/jacksboro_square_gdal_aspect.txt");
 
 fn settings(format: HeightmapFormat, width_m: f32, depth_m: f32, low_m: f32, high_m: f32) -> HeightmapGround {
     HeightmapGround {
+        middle_m: None,
         blob: BlobId(String::new()),
         format,
         name: "test".into(),
@@ -326,4 +327,26 @@ proptest! {
             Err(e) => prop_assert!(!e.to_string().is_empty()),
         }
     }
+}
+
+/// Source: GDAL 3.6, `gdalinfo geo_f32.tif`: centre 1485.321, 4262.667. The grid's corner lies at 0, 0.
+#[test]
+fn the_middle_lies_where_the_tie_point_or_the_corner_puts_it() {
+    let middle = |bytes: &[u8]| inspect(bytes).unwrap().middle_m.unwrap();
+    for (bytes, [east, north]) in [
+        (&include_bytes!("data/geo_f32.tif")[..], [1485.321, 4262.667]),
+        (&include_bytes!("data/geo_i16_tiled.tif")[..], [1485.321, 4262.667]),
+        (&include_bytes!("data/jacksboro.asc")[..], [64.0 * 74.266_05 / 2.0, 64.0 * 92.666_67 / 2.0]),
+        (b"ncols 3\nnrows 2\nxllcenter 100\nyllcenter 50\ncellsize 10\n1 2 3 4 5 6", [110.0, 55.0]),
+    ] {
+        let [e, n] = middle(bytes);
+        assert!((e - east).abs() < 6e-4 && (n - north).abs() < 6e-4, "{e} {n}, not {east} {north}");
+    }
+    assert_eq!(inspect(include_bytes!("data/grey_u16.tif")).unwrap().middle_m, None);
+    assert_eq!(
+        inspect(include_bytes!("data/degrees_f32.tif")).unwrap().middle_m,
+        None,
+        "degrees are no metres"
+    );
+    assert_eq!(inspect(b"ncols 2\nnrows 2\ncellsize 1\n1 2 3 4").unwrap().middle_m, None);
 }

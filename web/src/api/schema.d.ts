@@ -906,6 +906,11 @@ export interface components {
              * @description Height of the lowest value, metres, -12000 to 12000.
              */
             low_m: number;
+            /**
+             * @description Where the file puts the middle of the ground on its own map: east and north, metres. Outlines in GeoJSON are read and
+             *     written on that map.
+             */
+            middle_m?: number[] | null;
             /** @description What the file was called. */
             name: string;
             /**
@@ -948,6 +953,8 @@ export interface components {
              * @description Lowest value that is there: metres, or grey in a picture.
              */
             low: number;
+            /** @description Where the middle lies on the file's own map, east and north, metres, where the file says so. */
+            middle_m?: number[] | null;
             /** @description Heights that are missing. They are filled from those around them. */
             missing: number;
             /** @description Columns, west to east. */
@@ -2480,7 +2487,12 @@ export interface operations {
     };
     read_outline_file: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Where the middle of the land lies, east, metres; 0 when left out. */
+                east_m?: number;
+                /** @description Where the middle of the land lies, north, metres; 0 when left out. */
+                north_m?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

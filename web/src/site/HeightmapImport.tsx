@@ -49,7 +49,7 @@ export function HeightmapImport({ onDone }: { onDone(): void }) {
     const { blob, inspection } = read!.view
     run({
       do: 'edit_ground',
-      edit: { set: 'source', value: { kind: 'heightmap', blob, format: inspection.format, name: read!.name, ...size } },
+      edit: { set: 'source', value: { kind: 'heightmap', blob, format: inspection.format, name: read!.name, ...size, ...(inspection.middle_m && { middle_m: inspection.middle_m }) } },
     })
     setRead(null)
     onDone()
@@ -99,6 +99,7 @@ export function HeightmapImport({ onDone }: { onDone(): void }) {
             {showCount(found.nx)} × {showCount(found.nz)} heights, {grey ? 'grey values' : 'metres'} from{' '}
             {showNumber(found.low, 1)} to {showNumber(found.high, 1)}
             {found.missing === 0 && ', none missing'}.
+            {found.middle_m && ` Its middle lies at E ${showNumber(found.middle_m[0], 1)}, N ${showNumber(found.middle_m[1], 1)} m on its own map.`}
             {found.width_m == null && ' The file states no size: one metre a height is assumed.'}
           </p>
           {found.missing > 0 && (

@@ -1,5 +1,6 @@
 import { useScene } from '../state/scene'
 import { NumberField } from '../ui/NumberField'
+import { showNumber } from '../ui/parse'
 
 /** The true size of a ground from a file. */
 export function HeightmapSettings() {
@@ -14,6 +15,12 @@ export function HeightmapSettings() {
       <p className="mb-2 truncate font-medium" title={source.name}>
         {source.name}
       </p>
+      {source.middle_m && (
+        <p className="mb-2 text-xs text-soft">
+          Its middle lies at E {showNumber(source.middle_m[0], 1)}, N {showNumber(source.middle_m[1], 1)} m on its own map; outlines in GeoJSON are read
+          and written on that map.
+        </p>
+      )}
       <div className="grid grid-cols-2 gap-2">
         <NumberField label="West to east" testId="map-width" unit="m" value={source.width_m} min={1} max={20000} step={5} digits={1} onChange={(width_m, g) => change({ width_m }, g)} />
         <NumberField label="North to south" testId="map-depth" unit="m" value={source.depth_m} min={1} max={20000} step={5} digits={1} onChange={(depth_m, g) => change({ depth_m }, g)} />

@@ -193,6 +193,10 @@ pub struct HeightmapGround {
     pub low_m: f32,
     /// Height of the highest value, metres; not below `low_m`.
     pub high_m: f32,
+    /// Where the file puts the middle of the ground on its own map: east and north, metres. Outlines in GeoJSON are read and
+    /// written on that map.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub middle_m: Option<[f64; 2]>,
 }
 
 /// From the smaller to the larger, both included.
@@ -366,6 +370,14 @@ impl Document {
     /// The layer with this id.
     pub fn layer(&self, id: LayerId) -> Option<&Layer> {
         self.layers.iter().find(|l| l.id == id)
+    }
+
+    /// Where the middle of the land lies on the map of its file, east and north, metres; the origin when no file says.
+    pub fn map_middle_m(&self) -> [f64; 2] {
+        match &self.ground.source {
+            GroundSource::Heightmap(h) => h.middle_m.unwrap_or_default(),
+            GroundSource::Noise(_) => [0.0; 2],
+        }
     }
 
     /// The grounds of the scene: the land, if there is any, and those beside it, hidden ones too.

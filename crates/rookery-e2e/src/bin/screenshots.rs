@@ -63,5 +63,16 @@ async fn main() -> Done {
     page.choose("Tarn Moraine").await?;
     page.until("the tarn", "return document.querySelector('[aria-label=\"Name of the scene\"]')?.value === 'Tarn Moraine' && Number(document.querySelector('[data-testid=view]')?.dataset.plants) > 0").await?;
     shoot("tarn-moraine").await?;
+    page.press("Scenes").await?;
+    page.choose("The Needle Arch").await?;
+    page.until("the arch", "return document.querySelector('[aria-label=\"Name of the scene\"]')?.value === 'The Needle Arch' && Number(document.querySelector('[data-testid=view]')?.dataset.plants) > 0").await?;
+    shoot("needle-arch").await?;
+    page.chord(&[], '1').await?;
+    page.press("Sea arch").await?;
+    page.ask("const s = document.querySelector('[data-testid=add-ground]'); s.closest('aside').scrollTop = s.offsetTop - 60")
+        .await?;
+    page.press("Through the arch").await?;
+    page.choose("From the west").await?;
+    shoot("grounds").await?;
     page.close().await
 }

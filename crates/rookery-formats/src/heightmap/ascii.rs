@@ -5,7 +5,7 @@ use glam::Vec2;
 use rookery_core::ground::Terrain;
 use std::fmt::Write;
 
-/// Heights are metres as read. The corner is read and not used: a ground is centred on the origin.
+/// Heights are metres as read. A ground is centred on the origin; the corner says where that lies on the file's map.
 pub(super) fn decode(bytes: &[u8]) -> Result<Grid, HeightmapError> {
     let text = std::str::from_utf8(bytes).map_err(|e| HeightmapError::BadLine {
         line: 1 + bytes[..e.valid_up_to()].iter().filter(|&&b| b == b'\n').count(),
@@ -38,7 +38,8 @@ pub(super) fn decode(bytes: &[u8]) -> Result<Grid, HeightmapError> {
     if heights.len() < nx * nz {
         return Err(HeightmapError::WrongCount { nx, nz, got: heights.len() });
     }
-    Ok(Grid { nx, nz, cell_m: Some(cell_m), heights_zx: heights, meaning: Meaning::Metres })
+    let middle_m = head.middle_m(nx, nz, cell_m);
+    Ok(Grid { nx, nz, cell_m: Some(cell_m), middle_m, heights_zx: heights, meaning: Meaning::Metres })
 }
 
 /// Writes one value for each sample of a terrain as an ESRI ASCII grid, centred on the origin. Cells that are not
@@ -68,6 +69,9 @@ struct Head {
     rows: Option<usize>,
     cell_m: Option<Vec2>,
     marker: Option<f32>,
+    /// West and south end, and whether it is the outer corner of a cell and not its middle.
+    west: Option<(f64, bool)>,
+    south: Option<(f64, bool)>,
 }
 
 impl Head {
@@ -89,9 +93,10 @@ impl Head {
             "dx" => self.cell_m = Some(Vec2::new(side(line, key, value)?, self.cell_m.map_or(1.0, |c| c.y))),
             "dy" => self.cell_m = Some(Vec2::new(self.cell_m.map_or(1.0, |c| c.x), side(line, key, value)?)),
             "nodata_value" => self.marker = Some(number(line, key, value)?),
-            "xllcorner" | "yllcorner" | "xllcenter" | "yllcenter" => {
-                number(line, key, value)?;
-            }
+            "xllcorner" => self.west = Some((place(line, key, value)?, true)),
+            "xllcenter" => self.west = Some((place(line, key, value)?, false)),
+            "yllcorner" => self.south = Some((place(line, key, value)?, true)),
+            "yllcenter" => self.south = Some((place(line, key, value)?, false)),
             _ => {
                 return Err(bad(format!(
                     "\u{201c}{}\u{201d} is not part of an ASCII grid's head",
@@ -101,6 +106,19 @@ impl Head {
         }
         Ok(true)
     }
+
+    /// Where the middle lies on the file's map.
+    fn middle_m(&self, nx: usize, nz: usize, cell_m: Vec2) -> Option<[f64; 2]> {
+        let middle = |(end, corner): (f64, bool), n: usize, cell: f32| {
+            end + f64::from(cell) * 0.5 * (n as f64 - if corner { 0.0 } else { 1.0 })
+        };
+        Some([middle(self.west?, nx, cell_m.x), middle(self.south?, nz, cell_m.y)])
+    }
+}
+
+fn place(line: usize, what: &str, word: &str) -> Result<f64, HeightmapError> {
+    number(line, what, word)?;
+    Ok(word.parse().expect("what is a number for one precision is one for the other"))
 }
 
 fn whole(line: usize, key: &str, word: &str) -> Result<usize, HeightmapError> {

@@ -47,5 +47,5 @@ pub(super) fn decode(bytes: &[u8]) -> std::result::Result<Grid, HeightmapError> 
             heights_zx.len()
         )));
     }
-    Ok(Grid { nx, nz, cell_m: None, heights_zx, meaning: Meaning::Metres })
+    Ok(Grid { nx, nz, cell_m: None, middle_m: None, heights_zx, meaning: Meaning::Metres })
 }

@@ -90,6 +90,8 @@ struct Grid {
     nz: usize,
     /// Width and depth of a cell, metres, where the file says so.
     cell_m: Option<Vec2>,
+    /// Where the middle lies on the file's own map, east and north, metres, where the file says so.
+    middle_m: Option<[f64; 2]>,
     /// Not a number where the file has none.
     heights_zx: Vec<f32>,
     meaning: Meaning,
@@ -117,6 +119,8 @@ pub struct Inspection {
     pub width_m: Option<f32>,
     /// Depth from north to south, metres, where the file says so.
     pub depth_m: Option<f32>,
+    /// Where the middle lies on the file's own map, east and north, metres, where the file says so.
+    pub middle_m: Option<[f64; 2]>,
 }
 
 /// Reads a whole file and says what it holds.
@@ -142,6 +146,7 @@ pub fn inspect(bytes: &[u8]) -> Result<Inspection, HeightmapError> {
         missing,
         width_m: grid.cell_m.map(|c| side(grid.nx, c.x)),
         depth_m: grid.cell_m.map(|c| side(grid.nz, c.y)),
+        middle_m: grid.middle_m,
     })
 }
 

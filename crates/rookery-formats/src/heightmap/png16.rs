@@ -36,6 +36,7 @@ pub(super) fn decode(bytes: &[u8]) -> Result<Grid, HeightmapError> {
         nx: width as usize,
         nz: height as usize,
         cell_m: None,
+        middle_m: None,
         heights_zx,
         meaning: Meaning::Grey { white: 65_535.0 },
     })

@@ -5,7 +5,7 @@ use rookery_core::scene::{Outline, OutlineKind, to_json};
 use serde_json::{Value, json};
 
 /// Polygons become beds (their holes clearings), lines become tracks, unless a `kind` says otherwise.
-pub(super) fn read(bytes: &[u8]) -> Result<Vec<Outline>, OutlineFileError> {
+pub(super) fn read(bytes: &[u8], middle: [f64; 2]) -> Result<Vec<Outline>, OutlineFileError> {
     let root: Value = serde_json::from_slice(bytes).map_err(|e| OutlineFileError::BadJson(e.to_string()))?;
     let features = match root["type"].as_str() {
         Some("FeatureCollection") => root["features"].as_array().cloned().unwrap_or_default(),
@@ -17,7 +17,7 @@ pub(super) fn read(bytes: &[u8]) -> Result<Vec<Outline>, OutlineFileError> {
     for (i, feature) in features.iter().enumerate() {
         let bad = |problem: String| OutlineFileError::BadFeature { feature: i + 1, problem };
         let mut lines = Vec::new();
-        lines_of(&feature["geometry"], 0, &mut lines).map_err(bad)?;
+        lines_of(&feature["geometry"], middle, 0, &mut lines).map_err(bad)?;
         for (nodes, closed, hole) in lines {
             out.push(made(&feature["properties"], nodes, closed, hole, out.len() + 1).map_err(bad)?);
         }
@@ -27,14 +27,14 @@ pub(super) fn read(bytes: &[u8]) -> Result<Vec<Outline>, OutlineFileError> {
 
 type Line = (Vec<[f32; 2]>, bool, bool);
 
-fn lines_of(geometry: &Value, depth: usize, out: &mut Vec<Line>) -> Result<(), String> {
+fn lines_of(geometry: &Value, middle: [f64; 2], depth: usize, out: &mut Vec<Line>) -> Result<(), String> {
     if depth > 4 {
         return Err("its geometry is nested too deeply".to_owned());
     }
     let parts = || geometry["coordinates"].as_array().ok_or("it has no coordinates".to_owned());
     let polygon = |rings: &Value, out: &mut Vec<Line>| -> Result<(), String> {
         for (i, ring) in rings.as_array().ok_or("a polygon is not a list of rings")?.iter().enumerate() {
-            let mut nodes = places(ring)?;
+            let mut nodes = places(ring, middle)?;
             if nodes.len() > 1 && nodes.first() == nodes.last() {
                 nodes.pop();
             }
@@ -43,17 +43,17 @@ fn lines_of(geometry: &Value, depth: usize, out: &mut Vec<Line>) -> Result<(), S
         Ok(())
     };
     match geometry["type"].as_str() {
-        Some("LineString") => out.push((places(&geometry["coordinates"])?, false, false)),
+        Some("LineString") => out.push((places(&geometry["coordinates"], middle)?, false, false)),
         Some("MultiLineString") => {
             for line in parts()? {
-                out.push((places(line)?, false, false));
+                out.push((places(line, middle)?, false, false));
             }
         }
         Some("Polygon") => polygon(&geometry["coordinates"], out)?,
         Some("MultiPolygon") => parts()?.iter().try_for_each(|p| polygon(p, out))?,
         Some("GeometryCollection") => {
             let inner = geometry["geometries"].as_array().ok_or("a collection has no geometries")?;
-            inner.iter().try_for_each(|g| lines_of(g, depth + 1, out))?;
+            inner.iter().try_for_each(|g| lines_of(g, middle, depth + 1, out))?;
         }
         Some("Point" | "MultiPoint") => {}
         other => return Err(format!("its geometry is {}", other.unwrap_or("missing"))),
@@ -61,12 +61,12 @@ fn lines_of(geometry: &Value, depth: usize, out: &mut Vec<Line>) -> Result<(), S
     Ok(())
 }
 
-/// East and north become x and z.
-fn places(list: &Value) -> Result<Vec<[f32; 2]>, String> {
+/// East and north on the map become x and z.
+fn places(list: &Value, middle: [f64; 2]) -> Result<Vec<[f32; 2]>, String> {
     let list = list.as_array().ok_or("a line is not a list of positions")?;
     list.iter()
         .map(|p| match (p[0].as_f64(), p[1].as_f64()) {
-            (Some(east), Some(north)) => Ok([east as f32, -north as f32]),
+            (Some(east), Some(north)) => Ok([(east - middle[0]) as f32, (middle[1] - north) as f32]),
             _ => Err("a position is not two numbers".to_owned()),
         })
         .collect()
@@ -105,13 +105,22 @@ fn short(text: &str) -> String {
 }
 
 /// Writes outlines with all their settings; [`read`] gives the same ones back.
-pub fn write_geojson(outlines: &[Outline]) -> Vec<u8> {
+pub fn write_geojson(outlines: &[Outline], map_middle_m: [f64; 2]) -> Vec<u8> {
+    let [east, north] = map_middle_m;
+    // On a map far from its origin single numbers are too coarse; a millimetre is kept.
+    let mapped = |line: &[[f32; 2]]| -> Value {
+        if map_middle_m == [0.0; 2] {
+            return to_json(&line);
+        }
+        let round = |v: f64| (v * 1000.0).round() / 1000.0;
+        line.iter().map(|[x, y]| json!([round(f64::from(*x) + east), round(f64::from(*y) + north)])).collect()
+    };
     let features: Vec<Value> = outlines
         .iter()
         .map(|o| {
             let mut line: Vec<[f32; 2]> = o.nodes.iter().map(|[x, z]| [*x, 0.0 - z]).collect();
             let geometry = if o.kind == OutlineKind::Track {
-                json!({"type": "LineString", "coordinates": to_json(&line)})
+                json!({"type": "LineString", "coordinates": mapped(&line)})
             } else {
                 // Exterior rings run against the clock and end where they begin (RFC 7946, 3.1.6).
                 let turned: f32 = line
@@ -123,7 +132,7 @@ pub fn write_geojson(outlines: &[Outline]) -> Vec<u8> {
                     line.reverse();
                 }
                 line.push(line[0]);
-                json!({"type": "Polygon", "coordinates": [to_json(&line)]})
+                json!({"type": "Polygon", "coordinates": [mapped(&line)]})
             };
             let properties = json!({"name": o.name, "kind": o.kind, "smooth": o.smooth,
                 "soft_m": to_json(&o.soft_m), "width_m": to_json(&o.width_m)});

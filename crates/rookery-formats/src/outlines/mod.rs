@@ -1,6 +1,7 @@
 //! Outlines from and to files: GeoJSON, and the paths of SVG drawings.
 //!
-//! In GeoJSON, coordinates are metres east and north of the middle of the ground (not degrees). In SVG, one user unit is a
+//! In GeoJSON, coordinates are metres (not degrees), east and north on the map of the land's file, or from the middle of the
+//! land where there is no map. In SVG, one user unit is a
 //! metre; the middle of the drawing lies on the middle of the ground, its top is north.
 
 mod geojson;
@@ -52,14 +53,14 @@ pub enum OutlineFileError {
     },
 }
 
-/// Reads a file's lines as outlines, numbered from 1.
+/// Reads a file's lines as outlines, numbered from 1. `map_middle_m` is where the middle of the land lies on its map.
 ///
 /// # Errors
 /// [`OutlineFileError`].
-pub fn read_outlines(bytes: &[u8]) -> Result<Vec<Outline>, OutlineFileError> {
+pub fn read_outlines(bytes: &[u8], map_middle_m: [f64; 2]) -> Result<Vec<Outline>, OutlineFileError> {
     let start: Vec<u8> = bytes.iter().copied().skip_while(u8::is_ascii_whitespace).take(1).collect();
     let mut outlines = match start.first() {
-        Some(b'{') => geojson::read(bytes)?,
+        Some(b'{') => geojson::read(bytes, map_middle_m)?,
         Some(b'<' | 0xEF) => svg::read(bytes)?,
         _ => return Err(OutlineFileError::Unknown),
     };

@@ -29,7 +29,8 @@ pub(super) fn edit(path: &Path, command: &str) -> Result<(), Failure> {
 
 pub(super) fn outlines(path: &Path, lines: &Path) -> Result<(), Failure> {
     let mut scene = document(path)?;
-    let read = read_outlines(&read(lines)?).map_err(|e| Failure::bad(format!("{}: {e}", lines.display())))?;
+    let read = read_outlines(&read(lines)?, scene.map_middle_m())
+        .map_err(|e| Failure::bad(format!("{}: {e}", lines.display())))?;
     let first = scene.outlines.iter().map(|o| o.id.0).max().unwrap_or(0);
     for mut value in read {
         value.id.0 += first;

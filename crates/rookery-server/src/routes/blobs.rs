@@ -4,7 +4,7 @@ use super::view::FOR_EVER;
 use crate::app::App;
 use crate::db::blobs;
 use crate::error::{ApiError, ErrorBody};
-use crate::extract::{Json, Path, Upload};
+use crate::extract::{Json, Path, Query, Upload};
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
@@ -12,7 +12,7 @@ use rookery_core::scene::{BlobId, HeightmapFormat, Outline};
 use rookery_formats::heightmap::{Inspection, inspect};
 use rookery_formats::mesh::{MeshInspection, inspect_mesh, read_mesh};
 use rookery_formats::outlines::read_outlines;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 /// An uploaded heightmap.
 #[derive(Debug, Serialize, utoipa::ToSchema)]
@@ -66,15 +66,29 @@ pub async fn upload_mesh(
     Ok((StatusCode::CREATED, Json(MeshView { blob, inspection })))
 }
 
+/// The map that GeoJSON is read on.
+#[derive(Clone, Copy, Debug, Deserialize, utoipa::IntoParams)]
+#[serde(deny_unknown_fields)]
+pub struct MapMiddle {
+    /// Where the middle of the land lies, east, metres; 0 when left out.
+    #[serde(default)]
+    pub east_m: f64,
+    /// Where the middle of the land lies, north, metres; 0 when left out.
+    #[serde(default)]
+    pub north_m: f64,
+}
+
 /// Reads the lines of a GeoJSON file or an SVG drawing as outlines, numbered from 1. No scene is changed and nothing is kept.
-#[utoipa::path(post, path = "/api/outlines", tag = "files",
+#[utoipa::path(post, path = "/api/outlines", tag = "files", params(MapMiddle),
     request_body(content = Vec<u8>, content_type = "application/octet-stream"),
     responses((status = 200, body = [Outline]), (status = 413, body = ErrorBody), (status = 422, body = ErrorBody)))]
 pub async fn read_outline_file(
     State(app): State<App>,
+    Query(map): Query<MapMiddle>,
     Upload(bytes): Upload,
 ) -> Result<Json<Vec<Outline>>, ApiError> {
-    Ok(Json(app.growths.pool().run(move |_| Ok(read_outlines(&bytes)?)).await?))
+    let read = move |_: &_| Ok(read_outlines(&bytes, [map.east_m, map.north_m])?);
+    Ok(Json(app.growths.pool().run(read).await?))
 }
 
 /// A file by its hash.

@@ -52,7 +52,7 @@ pub fn write(
             write_csv(&handoff, &mut out).map_err(|e| ApiError::Internal(e.to_string()))?;
             Ok(out)
         }
-        HandoffKind::Geojson => Ok(write_geojson(&document.outlines)),
+        HandoffKind::Geojson => Ok(write_geojson(&document.outlines, document.map_middle_m())),
         HandoffKind::Json => {
             serde_json::to_vec_pretty(document).map_err(|e| ApiError::Internal(e.to_string()))
         }

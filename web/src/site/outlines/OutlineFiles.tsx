@@ -13,10 +13,13 @@ export function OutlineFiles() {
   const id = useId()
   const [problem, setProblem] = useState<string | null>(null)
 
+  const source = scene.document.ground.source
+  const [east, north] = (source.kind === 'heightmap' && source.middle_m) || [0, 0]
+
   const bring = async (file: File) => {
     setProblem(null)
     try {
-      const response = await fetch('/api/outlines', { method: 'POST', body: file, headers: { 'content-type': 'application/octet-stream' } })
+      const response = await fetch(`/api/outlines?east_m=${east}&north_m=${north}`, { method: 'POST', body: file, headers: { 'content-type': 'application/octet-stream' } })
       const body = await response.json().catch(() => null)
       if (!response.ok) throw failure(body, response.status)
       const first = freshId(outlines) - 1

@@ -208,6 +208,9 @@ fn heightmap(h: &HeightmapGround) -> Result<(), Refusal> {
     within("the depth of the ground", h.depth_m, 1.0, 20_000.0, " m")?;
     within("the lowest height", h.low_m, -12_000.0, 12_000.0, " m")?;
     within("the highest height", h.high_m, -12_000.0, 12_000.0, " m")?;
+    for v in h.middle_m.iter().flatten() {
+        within("the middle of the ground on its map", *v as f32, -1e8, 1e8, " m")?;
+    }
     ordered("height", h.low_m, h.high_m)
 }
 

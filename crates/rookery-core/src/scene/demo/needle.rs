@@ -57,10 +57,10 @@ pub fn needle_arch() -> Document {
             Layer {
                 name: "Grass on its back".to_owned(),
                 grounds: vec![ARCH],
-                amount: Amount::PerM2 { value: 5.0 },
+                amount: Amount::PerM2 { value: 6.0 },
                 masks: vec![
-                    mask(1, Quantity::Slope, [0.0, 0.0, 34.0, 52.0]),
-                    mask(2, Quantity::Altitude, [11.0, 14.0, 40.0, 60.0]),
+                    mask(1, Quantity::Slope, [0.0, 0.0, 38.0, 58.0]),
+                    mask(2, Quantity::Altitude, [11.0, 13.0, 40.0, 60.0]),
                 ],
                 stance: Stance { size: Range { min: 0.3, max: 0.75 }, upright: 0.35, ..marram().stance },
                 ..marram()
@@ -77,7 +77,7 @@ pub fn needle_arch() -> Document {
             },
         ],
         shots: vec![
-            shot(1, "Through the arch", [30.0, 13.0, 46.0], [-3.0, 15.0, 0.0]),
+            shot(1, "Through the arch", [25.0, 13.5, 56.0], [1.5, 15.5, 0.0]),
             shot(2, "From the west", [-44.0, 20.0, 34.0], [0.0, 16.0, 0.0]),
         ],
     }
