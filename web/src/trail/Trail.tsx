@@ -17,7 +17,7 @@ export function Trail() {
 
   return (
     <header className="flex h-12 shrink-0 items-center gap-3 border-b border-rule bg-panel px-3">
-      <div className="flex w-[226px] shrink-0 items-center gap-2">
+      <div className="flex w-[244px] shrink-0 items-center gap-2">
         <img src="/mark.svg" alt="" className="size-5" />
         <h1 className="text-sm font-bold">Rookery</h1>
         <TextField

@@ -54,7 +54,7 @@ pub enum Wish {
     /// Change something.
     Do {
         /// The change.
-        command: Command,
+        command: Box<Command>,
         /// Edits of one drag share a name.
         gesture: Option<String>,
     },
@@ -169,7 +169,7 @@ async fn plan(
     wish: Wish,
 ) -> Result<Plan, ApiError> {
     let (kind, seqs) = match wish {
-        Wish::Do { command, gesture } => return Ok(("do", None, gesture, command)),
+        Wish::Do { command, gesture } => return Ok(("do", None, gesture, *command)),
         Wish::Undo => ("undo", history.next_undo()),
         Wish::Redo => ("redo", history.next_redo()),
     };

@@ -57,7 +57,7 @@ pub async fn run_command(
     for file in new_meshes(&request.command) {
         blobs::fetch(&mut app.db.get().await?, file).await?;
     }
-    let wish = Wish::Do { command: request.command, gesture };
+    let wish = Wish::Do { command: Box::new(request.command), gesture };
     Ok(Json(carry_out(&app.db, scene, request.expected_seq, wish).await?.into()))
 }
 

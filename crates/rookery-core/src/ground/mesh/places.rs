@@ -7,7 +7,7 @@
 use crate::math::hash::{Channel, draw, unit};
 use crate::math::sampling::{square_to_triangle, unit_to_gap};
 use crate::nursery::Mesh;
-use crate::planting::{MeshPlace, PlantId};
+use crate::planting::{MeshPlace, Place, PlantId};
 use glam::Vec2;
 use rayon::prelude::*;
 
@@ -73,10 +73,10 @@ impl Runs {
         f64::from(self.faces_m2[face])
     }
 
-    /// The runs in parts that threads take, in order.
+    /// The runs in parts that threads take, in order; the same on any number of threads.
     fn parts(&self) -> impl IndexedParallelIterator<Item = std::ops::Range<usize>> {
-        let size = (self.count() / (rayon::current_num_threads() * 16)).clamp(1, 512);
         let count = self.count();
+        let size = (count / 64).clamp(1, 512);
         (0..count.div_ceil(size)).into_par_iter().map(move |part| part * size..((part + 1) * size).min(count))
     }
 
@@ -101,78 +101,64 @@ impl Runs {
             .collect()
     }
 
-    /// The first `count` candidates, run by run.
+    /// The first `count` candidates, in an order that depends on the seed and the mesh only.
     ///
-    /// In two passes, since memory is slower than the hash: the first finds the last birth that counts, the second makes
-    /// the places where they belong.
+    /// Memory is slower than the hash: every part writes into a room of its own at the end where it is to stay, and only the
+    /// few beyond the last birth and the ends of the rooms are moved.
     pub fn first(&self, seed: u32, level: u8, count: usize) -> Vec<MeshPlace> {
         if count == 0 {
             return Vec::new();
         }
         // Five standard deviations more than wanted nearly always hold enough, and as many fewer too few; otherwise look
-        // further.
-        let spread = 5.0 * (count as f64).sqrt() + 8.0;
-        let mut expected = count as f64 + spread;
-        let mut surely = ((count as f64 - spread) / self.area_m2).max(0.0) as f32;
+        // further, and from the beginning.
+        let mut spread = 5.0 * (count as f64).sqrt() + 8.0;
         loop {
-            let until = (expected / self.area_m2) as f32;
-            // Of each part how many are born early, and the births about the last one.
-            let parts: Vec<(usize, Vec<(f32, PlantId)>)> = self
-                .parts()
-                .map(|runs| {
-                    let (mut early, mut late) = (0, Vec::new());
-                    self.streams(seed, level, runs).for_each(|s| {
-                        s.births(until).for_each(|(birth, id, _)| {
-                            if birth < surely { early += 1 } else { late.push((birth, id)) }
-                        });
-                    });
-                    (early, late)
-                })
-                .collect();
-            let early: usize = parts.iter().map(|p| p.0).sum();
-            let late: usize = parts.iter().map(|p| p.1.len()).sum();
-            if early >= count {
-                surely = 0.0;
-            } else if early + late < count {
-                expected *= 1.25;
-            } else {
-                return self.placed(seed, level, count, count - early, parts);
+            let surely = ((count as f64 - spread) / self.area_m2).max(0.0) as f32;
+            let until = ((count as f64 + spread) / self.area_m2) as f32;
+            if let Some(mut rooms) = self.fill(seed, level, surely, until)
+                && rooms.keep_first(count)
+            {
+                return rooms.closed_up();
             }
+            spread *= 2.0;
         }
     }
 
-    /// Makes the first `count` places, of which the first `wanted` of the late ones of all parts are the last.
-    fn placed(
-        &self,
-        seed: u32,
-        level: u8,
-        count: usize,
-        wanted: usize,
-        parts: Vec<(usize, Vec<(f32, PlantId)>)>,
-    ) -> Vec<MeshPlace> {
-        let order = |a: &(f32, PlantId), b: &(f32, PlantId)| a.0.total_cmp(&b.0).then(a.1.cmp(&b.1));
-        let mut late: Vec<(f32, PlantId)> = parts.iter().flat_map(|p| p.1.iter().copied()).collect();
-        let last = *late.select_nth_unstable_by(wanted - 1, order).1;
-        let mut out: Vec<MeshPlace> = bytemuck::allocation::zeroed_vec(count);
-        let mut rest = out.as_mut_slice();
-        let rooms: Vec<&mut [MeshPlace]> = parts
-            .into_iter()
-            .map(|(early, late)| {
-                let own = early + late.iter().filter(|l| order(l, &last).is_le()).count();
-                let (room, after) = std::mem::take(&mut rest).split_at_mut(own);
+    /// All candidates up to a density, part by part; none when a room was too small.
+    fn fill(&self, seed: u32, level: u8, surely: f32, until: f32) -> Option<Rooms> {
+        let sizes: Vec<usize> = self
+            .parts()
+            .map(|runs| {
+                let expected = self.areas_m2[runs].iter().sum::<f64>() * f64::from(until);
+                (expected + 7.0 * expected.sqrt()) as usize + 16
+            })
+            .collect();
+        let mut places: Vec<MeshPlace> = bytemuck::allocation::zeroed_vec(sizes.iter().sum());
+        let mut rest = places.as_mut_slice();
+        let rooms: Vec<&mut [MeshPlace]> = sizes
+            .iter()
+            .map(|size| {
+                let (room, after) = std::mem::take(&mut rest).split_at_mut(*size);
                 rest = after;
                 room
             })
             .collect();
-        self.parts().zip(rooms).for_each(|(runs, room)| {
-            let mut room = room.iter_mut();
-            self.streams(seed, level, runs).for_each(|s| {
-                for (birth, id, draw) in s.births(last.0).filter(|b| order(&(b.0, b.1), &last).is_le()) {
-                    *room.next().expect("the first pass counted the same births") = s.place(birth, id, draw);
+        let filled = self.parts().zip(rooms).map(|(runs, room)| {
+            let (mut used, mut late) = (0, Vec::new());
+            for stream in self.streams(seed, level, runs) {
+                for (birth, id, draw) in stream.births(until) {
+                    *room.get_mut(used)? = stream.place(birth, id, draw);
+                    if birth >= surely {
+                        late.push(used);
+                    }
+                    used += 1;
                 }
-            });
+            }
+            Some((used, late))
         });
-        out
+        let filled: Option<Vec<(usize, Vec<usize>)>> = filled.collect();
+        let (used, late) = filled?.into_iter().unzip();
+        Some(Rooms { places, sizes, used, late })
     }
 
     /// The streams of some runs.
@@ -232,6 +218,68 @@ impl Stream<'_> {
         let at = if unit(scaled as u32) < column.own { at as u32 } else { u32::from(column.other) };
         let [_, v, w] = square_to_triangle(Vec2::new(unit(u), unit(v)));
         MeshPlace { face: self.first + at, v, w, birth, id }
+    }
+}
+
+/// Places of every part in a room of its own, each filled from its beginning.
+struct Rooms {
+    places: Vec<MeshPlace>,
+    sizes: Vec<usize>,
+    used: Vec<usize>,
+    /// Within each room, in rising order, those among which the last one that counts must be.
+    late: Vec<Vec<usize>>,
+}
+
+impl Rooms {
+    /// Takes out all but the first `count`; false when the last of them is not among the late ones.
+    fn keep_first(&mut self, count: usize) -> bool {
+        let all: usize = self.used.iter().sum();
+        let late: usize = self.late.iter().map(Vec::len).sum();
+        if all < count || all - late >= count {
+            return false;
+        }
+        let mut candidates = Vec::with_capacity(late);
+        let mut start = 0;
+        for (size, late) in self.sizes.iter().zip(&self.late) {
+            candidates.extend(late.iter().map(|i| self.places[start + i]));
+            start += size;
+        }
+        let last = *candidates.select_nth_unstable_by(count - (all - late) - 1, MeshPlace::order).1;
+        let mut start = 0;
+        for ((size, late), used) in self.sizes.iter().zip(&self.late).zip(&mut self.used) {
+            // From the end, so that what fills a hole has been looked at.
+            for i in late.iter().rev() {
+                if self.places[start + i].order(&last).is_gt() {
+                    *used -= 1;
+                    self.places.swap(start + i, start + *used);
+                }
+            }
+            start += size;
+        }
+        true
+    }
+
+    /// The places without the empty ends of the rooms, which are filled from the last rooms.
+    fn closed_up(mut self) -> Vec<MeshPlace> {
+        let count = self.used.iter().sum();
+        let starts: Vec<usize> =
+            self.sizes.iter().scan(0, |at, size| Some(std::mem::replace(at, *at + size))).collect();
+        let (mut donor, mut left) = (self.sizes.len(), 0);
+        for room in 0..self.sizes.len() {
+            for hole in starts[room] + self.used[room]..starts[room] + self.sizes[room] {
+                if hole >= count {
+                    break;
+                }
+                while left == 0 {
+                    donor -= 1;
+                    left = self.used[donor];
+                }
+                left -= 1;
+                self.places[hole] = self.places[starts[donor] + left];
+            }
+        }
+        self.places.truncate(count);
+        self.places
     }
 }
 
