@@ -206,6 +206,21 @@ fn a_zone_of_a_face_group_keeps_plants_on_it_or_off_it() {
     let (spot, _) = m.nearest(vec3(5.0, 1.0, 0.0));
     let verdict = probe(&m, &Rules::of(&document, &layer, ground, &m.groups), &spot);
     assert_eq!((verdict.share, verdict.masks[0].reading), (0.0, 1.0));
+    assert_eq!(verdict.words, "refused by zone: 100 % in it, lets 0 % through");
+}
+
+#[test]
+fn more_even_places_than_memory_holds_are_refused_before_they_are_thrown() {
+    let planet = planet(&PlanetGround { radius_m: 500.0, relief: 0.0, seed: 1, faces: 16 });
+    let m = model(&planet, Upright::Gravity);
+    let layer = |pattern| Layer { masks: Vec::new(), cap: 10, ..layer(pattern, 1, 4.0) };
+    let even = layer(Pattern::Even);
+    let never = CancelToken::default();
+    let refused = grow_with(&m, &even, &Rules::plain(&[]), &mut m.no_even_places(1), &never).unwrap_err();
+    assert!(refused.to_string().contains("more than the limit of 5\u{202f}000\u{202f}000"), "{refused}");
+    let random = layer(Pattern::Random);
+    let grown = grow_with(&m, &random, &Rules::plain(&[]), &mut m.no_even_places(1), &never).unwrap();
+    assert_eq!((grown.tally.placed, grown.plants.len()), (10, 10));
 }
 
 fn mask(quantity: Quantity, [start, full_from, full_to, end]: [f32; 4]) -> Mask {

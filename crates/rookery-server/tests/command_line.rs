@@ -62,6 +62,37 @@ fn a_scene_is_edited_grown_measured_probed_rendered_and_exported() {
 }
 
 #[test]
+fn a_ground_beside_the_land_is_asked_grown_on_and_handed_off() {
+    let folder = Folder::new("arch");
+    let dir = &folder.0;
+    std::fs::write(dir.join("arch.json"), rookery(dir, &["scene", "demo", "needle-arch"]).stdout).unwrap();
+    let grown = rookery(dir, &["grow", "arch.json", "--out", "plants.csv"]);
+    assert!(grown.status.success(), "{}", text(&grown.stderr));
+    let table = std::fs::read_to_string(dir.join("plants.csv")).unwrap();
+    let grass: Vec<&str> = table.lines().find(|l| l.starts_with("Grass")).unwrap().split(',').collect();
+    assert_eq!(grass.last(), Some(&"1"), "it stands on ground 1");
+    let at = format!("{},{},{}", grass[4], grass[5], grass[6]);
+    let probe =
+        |at: &str, ground: &str| rookery(dir, &["probe", "arch.json", "--at", at, "--ground", ground]);
+    let asked: Value = serde_json::from_slice(&probe(&at, "1").stdout).unwrap();
+    assert!(asked[0]["verdict"]["share"].as_f64().unwrap() > 0.0, "{asked}");
+    for (at, ground, words) in [
+        ("0,90,0", "1", "is not on the ground"),
+        ("0,0", "7", "the scene has no ground 7"),
+        ("1,2,three", "1", "write X,Y,Z in metres"),
+    ] {
+        let refused = probe(at, ground);
+        assert_eq!(refused.status.code(), Some(2));
+        assert!(text(&refused.stderr).contains(words), "{}", text(&refused.stderr));
+    }
+    let cut: Value = serde_json::from_slice(
+        &rookery(dir, &["section", "arch.json", "--from", "-60,0", "--to", "60,0", "--width", "2"]).stdout,
+    )
+    .unwrap();
+    assert!(cut["pieces_m"].as_array().unwrap().len() > 50, "the arch is cut");
+}
+
+#[test]
 fn a_quantity_is_read_off_the_ground_into_a_grid_that_can_be_brought_back() {
     let folder = Folder::new("read");
     let dir = &folder.0;

@@ -35,7 +35,7 @@ export function Account() {
                 .join(', ') || 'nothing'}
             </td>
             <td className="font-mono text-xs">
-              {tally && `${showCount(tally.allowed_m2)} m², ${showNumber((tally.allowed_m2 / tally.ground_m2) * 100, 1)} %`}
+              {tally && (tally.ground_m2 > 0 ? `${showCount(tally.allowed_m2)} m², ${showNumber((tally.allowed_m2 / tally.ground_m2) * 100, 1)} %` : 'no ground')}
             </td>
           </tr>
         ))}

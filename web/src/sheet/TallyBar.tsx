@@ -6,7 +6,7 @@ const COLOURS = ['var(--lichen)', 'var(--fern)', '#8a7fa0', '#a0704c', '#7a9aa6'
 /** Why a place stayed empty, in words. */
 export function reasonWords(reason: Schemas['Reason']): string {
   if (reason.rule === 'cap') return 'over the ceiling'
-  return reason.quantity === 'slope' ? 'slope' : 'altitude'
+  return reason.quantity
 }
 
 /** Of all the places looked at: how many hold a plant, and which rule refused the rest. */
@@ -37,13 +37,13 @@ export function TallyBar({ tally, byChance }: { tally: Tally; byChance: boolean 
         )}
       </p>
       <div className="flex h-2 gap-px overflow-hidden rounded-full bg-well" aria-hidden>
-        {parts.map((p) => (
-          <span key={p.name} style={{ width: `${(p.count / whole) * 100}%`, background: p.colour }} />
+        {parts.map((p, i) => (
+          <span key={i} style={{ width: `${(p.count / whole) * 100}%`, background: p.colour }} />
         ))}
       </div>
       <ul className="mt-1.5 flex flex-wrap gap-x-3 gap-y-0.5 text-xs text-soft">
-        {parts.map((p) => (
-          <li key={p.name} className="flex items-center gap-1">
+        {parts.map((p, i) => (
+          <li key={i} className="flex items-center gap-1">
             <span className="size-2 rounded-sm" style={{ background: p.colour }} aria-hidden />
             {p.name === 'placed' ? 'placed' : `refused: ${p.name}`} <span className="font-mono">{showCount(p.count)}</span>
           </li>

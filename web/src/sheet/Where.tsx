@@ -21,7 +21,8 @@ export function Where({ layer }: { layer: Layer }) {
   const { data: plants } = usePlants(layer)
   const zones = useScene((s) => s.scene!.document.zones) ?? []
   const altitude = useHistogram(layer, 'altitude')
-  const share = plants ? plants.tally.allowed_m2 / plants.tally.ground_m2 : null
+  // A layer may have no ground to grow on.
+  const share = plants && plants.tally.ground_m2 > 0 ? plants.tally.allowed_m2 / plants.tally.ground_m2 : null
 
   const add = (quantity: 'slope' | 'altitude') => {
     const [low, high] = quantity === 'slope' ? [0, 90] : [altitude?.low ?? 0, altitude?.high ?? 100]

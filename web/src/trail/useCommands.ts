@@ -3,7 +3,10 @@ import { useSpecies } from '../state/data'
 import { STATIONS, applyTheme, useUi, type Reading } from '../state/ui'
 import { READINGS } from '../view/readings'
 import { KINDS, SHAPES, type OutlineKind, type ReadyKind } from '../site/onGround'
+import { addGround } from '../site/grounds/addGround'
+import { READY, type ReadyGround } from '../site/grounds/placed'
 import { DEFAULT_SCULPTING, TOOLS } from '../site/sculpting'
+import { addPool } from '../site/water/addPool'
 import { useView } from '../state/view'
 import { newLayer } from '../profile/newLayer'
 import { download } from '../sheet/download'
@@ -35,6 +38,10 @@ export function useCommands(): FoundCommand[] {
   return [
     ...STATIONS.map(go),
     { name: 'Undo', also: 'take back', keys: 'Ctrl Z', run: undo },
+    ...(Object.keys(READY) as ReadyGround[]).map((kind) => ({
+      name: `Add a ${READY[kind].name.toLowerCase()} beside the land`, also: 'ground mesh', run: () => addGround(READY[kind].source, READY[kind].name),
+    })),
+    { name: 'Set in a sheet of water', also: 'pool pond tarn', run: addPool },
     { name: 'Redo', also: 'again', keys: 'Ctrl Shift Z', run: redo },
     ...(species ?? []).map((s) => ({
       name: `Add a layer of ${s.plural.toLowerCase()}`,

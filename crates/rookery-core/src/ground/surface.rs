@@ -1,7 +1,8 @@
 //! What growth asks of a ground, be it a terrain or a mesh.
 
 use crate::cancel::{CancelToken, Cancelled};
-use crate::planting::Place;
+use crate::planting::{MAX_CANDIDATES, Place};
+use crate::scene::Pattern;
 use glam::Vec3;
 
 /// A point of the surface as a plant meets it, in the ground's own frame.
@@ -44,6 +45,10 @@ pub trait Surface: Sync {
     /// The points of a run, each with the area it stands for, in a unit that is the same for all.
     fn survey(&self, run: usize, visit: &mut dyn FnMut(Self::Spot, f64));
 
+    /// The most places a pattern may be asked for here, so that memory stays bounded.
+    fn most_places(&self, _: Pattern) -> u64 {
+        MAX_CANDIDATES
+    }
     /// The first `count` places at random, in no particular order; those for a smaller count are all among them.
     fn random_places(&self, seed: u32, count: usize) -> Vec<Self::Place>;
     /// No even places yet.

@@ -4,7 +4,7 @@ use super::{GrowError, Growth, Reason, Refused, Tally, layer_on};
 use crate::cancel::CancelToken;
 use crate::ground::{Frame, GroundRef};
 use crate::habitat::Rules;
-use crate::scene::{Amount, Document, GroundId, Layer};
+use crate::scene::{Document, GroundId, Layer};
 
 /// The grounds a layer grows on that are not hidden, in the order of the document.
 pub fn grown_on(document: &Document, layer: &Layer) -> Vec<GroundId> {
@@ -12,13 +12,9 @@ pub fn grown_on(document: &Document, layer: &Layer) -> Vec<GroundId> {
     document.grounds_of(layer).into_iter().filter(shown).collect()
 }
 
-/// Whether a layer's amount or cap must be shared out among its grounds before it can grow on one of them.
+/// Whether a layer's total and cap must be shared out among its grounds before it can grow on one of them.
 pub fn must_share_out(document: &Document, layer: &Layer) -> bool {
-    let most = match layer.amount {
-        Amount::Total { .. } => f64::INFINITY,
-        Amount::PerM2 { value } => f64::from(value),
-    };
-    document.grounds_of(layer).len() > 1 && most > 0.0
+    document.grounds_of(layer).len() > 1
 }
 
 /// Puts what grew on each ground together in the scene's own frame. The masks of the layer are the same on all of them.

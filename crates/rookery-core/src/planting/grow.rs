@@ -51,11 +51,13 @@ pub enum GrowError {
     Cancelled(#[from] Cancelled),
     /// The amount asks for more places than fit in memory.
     #[error(
-        "its amount means looking at {} places, more than the limit of {}; lower the amount or use a smaller ground", grouped(*candidates), grouped(MAX_CANDIDATES)
+        "its amount means looking at {} places, more than the limit of {}; lower the amount or use a smaller ground", grouped(*candidates), grouped(*limit)
     )]
     TooMany {
         /// Places needed.
         candidates: u64,
+        /// The most for this pattern on this ground.
+        limit: u64,
     },
 }
 
@@ -95,12 +97,13 @@ pub fn grow_with<S: Surface>(
         }
     };
     // Where the masks let nothing through there is nothing to look for, however large the ground.
-    if shares.allowed_m2 <= 0.0 && looked_at > MAX_CANDIDATES {
+    let limit = ground.most_places(layer.pattern);
+    if shares.allowed_m2 <= 0.0 && looked_at > limit {
         looked_at = 0;
     }
     let sieve = loop {
-        if looked_at > MAX_CANDIDATES {
-            return Err(GrowError::TooMany { candidates: looked_at });
+        if looked_at > limit {
+            return Err(GrowError::TooMany { candidates: looked_at, limit });
         }
         let sieve = Sieve::new(ground, layer, rules, even, looked_at as usize, cancel)?;
         let Amount::Total { value } = layer.amount else { break sieve };

@@ -51,13 +51,13 @@ pub fn probe<S: Surface>(ground: &S, rules: &Rules, spot: &S::Spot) -> Verdict {
     let lowest = masks.iter().filter(|m| m.enabled).min_by(|a, b| a.value.total_cmp(&b.value));
     let words = match lowest {
         Some(m) if m.value < 1.0 => {
-            let (name, unit) = match m.quantity {
-                Quantity::Slope => ("slope", "\u{b0}"),
-                Quantity::Altitude => ("altitude", " m"),
-                Quantity::Zone => ("zone", ""),
-            };
             let verb = if m.value <= 0.0 { "refused" } else { "thinned" };
-            format!("{verb} by {name}: {:.1}{unit}, lets {:.0} % through", m.reading, m.value * 100.0)
+            let read = match m.quantity {
+                Quantity::Slope => format!("slope: {:.1}\u{b0}", m.reading),
+                Quantity::Altitude => format!("altitude: {:.1} m", m.reading),
+                Quantity::Zone => format!("zone: {:.0} % in it", m.reading * 100.0),
+            };
+            format!("{verb} by {read}, lets {:.0} % through", m.value * 100.0)
         }
         _ => "nothing keeps it from growing here".to_owned(),
     };

@@ -3,6 +3,7 @@
 use super::MeshFile;
 use glam::{DVec3, Vec3};
 use rayon::prelude::*;
+use rookery_core::ground::mesh::weld;
 use serde::Serialize;
 
 /// A part of a mesh file.
@@ -184,20 +185,6 @@ impl Faces {
         }
         out
     }
-}
-
-/// For each vertex the first one at the same place: files often repeat them along seams.
-pub(super) fn weld(positions: &[Vec3]) -> Vec<u32> {
-    // Adding zero makes one of the two zeros.
-    let bits = |i: u32| (positions[i as usize] + Vec3::ZERO).to_array().map(f32::to_bits);
-    let mut order: Vec<([u32; 3], u32)> =
-        (0..positions.len() as u32).into_par_iter().map(|i| (bits(i), i)).collect();
-    order.par_sort_unstable();
-    let mut welded = vec![0; positions.len()];
-    for same in order.chunk_by(|a, b| a.0 == b.0) {
-        same.iter().for_each(|(_, i)| welded[*i as usize] = same[0].1);
-    }
-    welded
 }
 
 /// The volume inside, from the divergence theorem; below zero when faces look inwards.

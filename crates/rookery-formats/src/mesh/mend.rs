@@ -1,8 +1,8 @@
 //! Mending a mesh: faces that are there twice are left out, and neighbours made to look to the same side.
 
 use super::MeshFile;
-use super::check::weld;
 use glam::DVec3;
+use rookery_core::ground::mesh::weld;
 use std::collections::BTreeSet;
 
 /// A face by its part, its place there and its welded corners.

@@ -158,3 +158,24 @@ async fn a_zone_keeps_a_layer_out_of_a_track_and_a_sheet_of_water_colours_its_sh
     assert_eq!(dry["ground_key"], without["ground_key"]);
     stage.end().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_scene_without_land_or_ground_grows_nothing_and_says_so_in_numbers() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let absent = json!({"do": "edit_ground", "edit": {"set": "absent", "value": true}});
+    let (status, empty) = stage.command(&scene, absent).await;
+    assert_eq!(status, StatusCode::OK, "{empty}");
+    let tally = account(&stage, &empty).await;
+    assert_eq!((&tally["placed"], &tally["ground_m2"]), (&json!(0), &json!(0.0)));
+    assert_eq!(tally["mask_shares"], json!([0.0, 0.0, 0.0]));
+    assert_eq!(
+        stage.ask("GET", &path(&empty, "probe?x=0&z=0"), None).await.0,
+        StatusCode::UNPROCESSABLE_ENTITY
+    );
+    let cut = "section?from_x=-60&from_z=0&to_x=60&to_z=0&width_m=2";
+    let (status, section) = stage.ask("GET", &path(&empty, cut), None).await;
+    assert_eq!((status, &section["standing"]), (StatusCode::OK, &json!(0)));
+    assert_eq!(stage.bytes(&path(&empty, "handoff/glb")).await.0, StatusCode::OK);
+    stage.end().await;
+}

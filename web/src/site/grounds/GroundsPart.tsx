@@ -2,7 +2,6 @@ import { Eye, EyeOff, Plus, Trash2 } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import { useScene } from '../../state/scene'
 import { useUi } from '../../state/ui'
-import { useView } from '../../state/view'
 import { Button } from '../../ui/Button'
 import { IconButton } from '../../ui/IconButton'
 import { MENU, MENU_ITEM } from '../../ui/menu'
@@ -11,7 +10,8 @@ import { Switch } from '../../ui/Switch'
 import { TextField } from '../../ui/TextField'
 import { MeshImport } from '../obstacles/MeshImport'
 import { PlacedFields } from './PlacedFields'
-import { READY, newGround, sourceName, type PlacedSource, type ReadyGround } from './placed'
+import { addGround } from './addGround'
+import { READY, sourceName, type ReadyGround } from './placed'
 
 /** The grounds beside the land: meshes and further terrains, each placed, turned and scaled. */
 export function GroundsPart() {
@@ -21,15 +21,6 @@ export function GroundsPart() {
   const { chosen, set } = useUi()
   const open = chosen?.what === 'ground' ? grounds.find((g) => g.id === chosen.id) : undefined
 
-  const add = (source: PlacedSource, name: string) => {
-    // Where one is looking, on the land.
-    const stage = useView.getState().stage
-    const [x, , z] = stage?.place().target_m ?? [0, 0, 0]
-    const lift = source.kind === 'planet' ? source.radius_m * 1.1 : 0
-    const value = newGround(source, name, [x, (stage?.heightAt(x, z) ?? 0) + lift, z], grounds)
-    run({ do: 'put_ground', value })
-    set({ chosen: { what: 'ground', id: value.id } })
-  }
   return (
     <Part title="Grounds beside the land" summary={grounds.length === 0 ? 'none' : `${grounds.length}`}>
       <div className="flex items-center gap-3">
@@ -43,7 +34,7 @@ export function GroundsPart() {
           <DropdownMenu.Portal>
             <DropdownMenu.Content className={MENU} align="start" sideOffset={4}>
               {(Object.keys(READY) as ReadyGround[]).map((kind) => (
-                <DropdownMenu.Item key={kind} className={MENU_ITEM} onSelect={() => add(READY[kind].source, READY[kind].name)}>
+                <DropdownMenu.Item key={kind} className={MENU_ITEM} onSelect={() => addGround(READY[kind].source, READY[kind].name)}>
                   {READY[kind].name}
                 </DropdownMenu.Item>
               ))}
@@ -59,7 +50,7 @@ export function GroundsPart() {
         action="Make it a ground"
         testId="ground-mesh"
         byPart
-        onPlace={(mesh) => add({ kind: 'mesh', ...mesh }, mesh.name.replace(/\.[^.]*$/, '') || 'Mesh')}
+        onPlace={(mesh) => addGround({ kind: 'mesh', ...mesh }, mesh.name.replace(/\.[^.]*$/, '') || 'Mesh')}
       />
       <ul className="mt-2 -ml-1">
         {grounds.map((g) => (

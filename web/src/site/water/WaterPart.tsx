@@ -1,8 +1,7 @@
 import { Plus, Trash2 } from 'lucide-react'
 import type { WaterPlane } from '../../api/client'
-import { freshId, useScene } from '../../state/scene'
+import { useScene } from '../../state/scene'
 import { useUi } from '../../state/ui'
-import { useView } from '../../state/view'
 import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
 import { IconButton } from '../../ui/IconButton'
@@ -11,6 +10,7 @@ import { Part } from '../../ui/Part'
 import { Switch } from '../../ui/Switch'
 import { TextField } from '../../ui/TextField'
 import { showNumber } from '../../ui/parse'
+import { addPool } from './addPool'
 
 /** The water that is everywhere, and sheets of water with an end. */
 export function WaterPart() {
@@ -19,17 +19,6 @@ export function WaterPart() {
   const { run } = useScene.getState()
   const { chosen, set } = useUi()
   const setWater = (value: number | null, gesture?: string) => run({ do: 'edit_ground', edit: { set: 'water', value } }, gesture, gesture && 'water')
-  const add = () => {
-    const stage = useView.getState().stage
-    const [x, , z] = stage?.place().target_m ?? [0, 0, 0]
-    const taken = new Set(sheets.map((w) => w.name))
-    let name = 'Pool'
-    for (let i = 2; taken.has(name); i++) name = `Pool ${i}`
-    const round = (v: number) => Number(v.toFixed(2))
-    const height_m = round((stage?.heightAt(x, z) ?? 0) + 0.3)
-    run({ do: 'put_water', value: { id: freshId(sheets), name, height_m, x_m: round(x), z_m: round(z), width_m: 12, depth_m: 12, turn_deg: 0, round: true } })
-    set({ chosen: { what: 'water', id: freshId(sheets) } })
-  }
   const summary = [water === null ? null : `at ${showNumber(water, 2)} m`, sheets.length > 0 && `${sheets.length} ${sheets.length === 1 ? 'sheet' : 'sheets'}`].filter(Boolean).join(', ')
 
   return (
@@ -47,7 +36,7 @@ export function WaterPart() {
             />
           </div>
         )}
-        <Button data-testid="add-water" title="A level sheet of water with an end: a pool, a tank, a tarn above the sea" onClick={add}>
+        <Button data-testid="add-water" title="A level sheet of water with an end: a pool, a tank, a tarn above the sea" onClick={addPool}>
           <Plus size={13} aria-hidden />
           Sheet
         </Button>

@@ -10,6 +10,7 @@ mod soften;
 mod surface;
 
 pub use even::EvenOnMesh;
+pub use soften::weld;
 pub use surface::MeshSpot;
 
 use super::colour::Colouring;

@@ -95,7 +95,7 @@ impl Around {
 }
 
 /// For each vertex the first one at the same place: files often repeat them along seams.
-fn weld(positions: &[Vec3]) -> Vec<u32> {
+pub fn weld(positions: &[Vec3]) -> Vec<u32> {
     // Adding zero makes one of the two zeros.
     let bits = |i: u32| (positions[i as usize] + Vec3::ZERO).to_array().map(f32::to_bits);
     let mut order: Vec<([u32; 3], u32)> =

@@ -3,11 +3,14 @@
 use super::{EvenOnMesh, MeshModel};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{Footing, Surface};
-use crate::planting::MeshPlace;
+use crate::planting::{MAX_CANDIDATES, MeshPlace};
+use crate::scene::Pattern;
 use glam::Vec3;
 
 /// Level of random candidates in their names; even ones use smaller levels.
 const LEVEL: u8 = 255;
+/// Even places, at most: a stage keeps some four darts for each in memory, 64 bytes and more.
+const MOST_EVEN: u64 = 5_000_000;
 /// Points of a survey, about, on meshes with fewer faces.
 const ENOUGH: f64 = 60_000.0;
 
@@ -85,6 +88,10 @@ impl Surface for MeshModel {
 
     fn survey(&self, run: usize, visit: &mut dyn FnMut(MeshSpot, f64)) {
         self.survey_run(run, visit);
+    }
+
+    fn most_places(&self, pattern: Pattern) -> u64 {
+        if pattern == Pattern::Even { MOST_EVEN } else { MAX_CANDIDATES }
     }
 
     fn random_places(&self, seed: u32, count: usize) -> Vec<MeshPlace> {
