@@ -30,7 +30,7 @@ fn growth() -> Growth {
         allowed_m2: 9.0,
         mask_shares: vec![],
     };
-    Growth { plants, tally }
+    Growth::new(plants, tally)
 }
 
 #[test]

@@ -1,12 +1,12 @@
 //! A ground of either kind.
 
 use super::mesh::{EvenOnMesh, MeshModel};
-use super::{Frame, GroundModel, Surface};
+use super::{Frame, GroundModel, PlanBox, Surface};
 use crate::cancel::CancelToken;
 use crate::habitat::{Histogram, Rules, Shares, shares};
 use crate::nursery::Mesh;
 use crate::planting::pattern::EvenPattern;
-use crate::planting::{GrowError, Growth, Verdict, grow_with, probe};
+use crate::planting::{GrowError, Growth, Verdict, grow_with, probe, regrow};
 use crate::scene::Layer;
 use glam::Vec3;
 
@@ -104,6 +104,27 @@ impl GroundRef<'_> {
                 *even = self.no_even_places(layer.seed);
                 self.grow(layer, rules, even, cancel)
             }
+        }
+    }
+
+    /// Grows a layer again after its land changed within a part of the plan, see [`regrow`]; a mesh is grown anew.
+    ///
+    /// # Errors
+    /// [`GrowError`].
+    pub fn regrow(
+        &self,
+        layer: &Layer,
+        rules: &Rules,
+        even: &mut KeptEven,
+        before: &Growth,
+        changed: &PlanBox,
+        cancel: &CancelToken,
+    ) -> Result<Growth, GrowError> {
+        match (self, &mut *even) {
+            (Self::Terrain(t), KeptEven::Terrain(kept)) => {
+                regrow(t, layer, rules, kept, before, changed, cancel)
+            }
+            _ => self.grow(layer, rules, even, cancel),
         }
     }
 

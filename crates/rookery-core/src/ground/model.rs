@@ -1,7 +1,7 @@
 //! A ground with everything that is read off it, made once and shared.
 
 use super::colour::Colouring;
-use super::sculpt::apply_stroke;
+use super::sculpt::{Region, apply_stroke};
 use super::{Terrain, analysis};
 use crate::cancel::CancelToken;
 use crate::habitat::Histogram;
@@ -57,7 +57,8 @@ impl GroundModel {
     /// Reads a terrain. `earths` and `seed` only say what it looks like.
     pub fn with_earths(terrain: Terrain, water_m: Option<f32>, earths: Earths, seed: u32) -> Self {
         let slope_deg = analysis::slope_deg(&terrain);
-        let (slope_histogram, altitude_histogram) = histograms(&terrain, &slope_deg);
+        let slope_histogram = Histogram::of(&terrain, &slope_deg, 0.0, 90.0);
+        let altitude_histogram = altitude_histogram(&terrain);
         let look = Look::new(earths, seed, &terrain, water_m);
         Self {
             terrain,
@@ -91,15 +92,18 @@ impl GroundModel {
     /// The model after one more stroke, equal to one made anew from the sculpted terrain; only what the stroke
     /// reached is read again.
     pub fn sculpted(&self, stroke: &Stroke) -> Self {
-        let mut model = self.clone();
+        let mut model = self.copied();
         let region = apply_stroke(&mut model.terrain, stroke);
         if region.is_empty() {
             return model;
         }
+        let altitudes = self.altitudes_after(&model.terrain, &region);
         // A slope looks one sample to every side.
         let region = region.grown(1, &model.terrain);
         analysis::slope_deg_in(&model.terrain, &region, &mut model.slope_deg);
-        (model.slope_histogram, model.altitude_histogram) = histograms(&model.terrain, &model.slope_deg);
+        model.slope_histogram =
+            self.slope_histogram.recounted(&self.terrain, &region, &self.slope_deg, &model.slope_deg);
+        model.altitude_histogram = altitudes;
         if self.look.earths.wet.is_some() {
             // Water runs elsewhere, far beyond the stroke.
             let Look { earths, seed, waters, .. } = self.look.clone();
@@ -107,6 +111,33 @@ impl GroundModel {
             return model.with_waters(&waters);
         }
         model
+    }
+
+    /// A copy; most of the time goes into the first touch of its memory, so both large lists are made side by side.
+    fn copied(&self) -> Self {
+        let (terrain, slope_deg) = rayon::join(|| self.terrain.clone(), || self.slope_deg.clone());
+        Self {
+            terrain,
+            slope_deg,
+            slope_histogram: self.slope_histogram.clone(),
+            altitude_histogram: self.altitude_histogram.clone(),
+            look: self.look.clone(),
+            ..*self
+        }
+    }
+
+    /// The histogram of altitudes once the heights of a region are those of `after`. It is counted anew when the lowest
+    /// or the highest sample may be another.
+    fn altitudes_after(&self, after: &Terrain, region: &Region) -> Histogram {
+        let counted = &self.altitude_histogram;
+        let within = |t: &Terrain| region.values(t).all(|h| h > counted.low && h < counted.high);
+        if self.base_m == 0.0 && within(&self.terrain) && within(after) {
+            return counted.recounted(after, region, self.terrain.heights_zx(), after.heights_zx());
+        }
+        let mut anew = altitude_histogram(after);
+        anew.low += self.base_m;
+        anew.high += self.base_m;
+        anew
     }
 
     /// Reflectance of the ground at a sample, linear RGB.
@@ -130,12 +161,9 @@ impl GroundModel {
     }
 }
 
-fn histograms(terrain: &Terrain, slope_deg: &[f32]) -> (Histogram, Histogram) {
+fn altitude_histogram(terrain: &Terrain) -> Histogram {
     let (low, high) = terrain.height_range_m();
-    (
-        Histogram::of(terrain, slope_deg, 0.0, 90.0),
-        Histogram::of(terrain, terrain.heights_zx(), low, high.max(low + 1e-3)),
-    )
+    Histogram::of(terrain, terrain.heights_zx(), low, high.max(low + 1e-3))
 }
 
 #[cfg(test)]

@@ -1,6 +1,6 @@
 //! Sculpting: strokes that raise, lower, smooth and flatten a terrain.
 
-use super::Terrain;
+use super::{PlanBox, Terrain};
 use crate::scene::{SculptTool, Stroke};
 use glam::Vec2;
 use std::ops::Range;
@@ -30,6 +30,22 @@ impl Region {
     pub fn is_empty(&self) -> bool {
         self.columns.is_empty() || self.rows.is_empty()
     }
+
+    /// The heights of its samples, row by row.
+    pub fn values<'a>(&'a self, terrain: &'a Terrain) -> impl Iterator<Item = f32> + 'a {
+        self.rows.clone().flat_map(move |row| {
+            let from = row * terrain.nx();
+            terrain.heights_zx()[from + self.columns.start..from + self.columns.end].iter().copied()
+        })
+    }
+
+    /// The part of the plan where a point may lie in a cell with one of its samples, and a little more.
+    pub fn on_plan(&self, terrain: &Terrain) -> PlanBox {
+        let at = |column: usize, row: usize| Vec2::new(column as f32, row as f32) * terrain.cell_m();
+        let (corner, half) = (terrain.min_xz(), terrain.cell_m() * 0.5);
+        let low = corner + at(self.columns.start, self.rows.start) - half * 3.0;
+        PlanBox { low, high: corner + at(self.columns.end, self.rows.end) + half }
+    }
 }
 
 /// Applies a stroke to a terrain and says which samples it may have changed; an empty region beside the ground.
@@ -42,7 +58,7 @@ pub fn apply_stroke(terrain: &mut Terrain, stroke: &Stroke) -> Region {
     }
     let away_2 = distances_2(terrain, stroke, &region);
     let width = region.columns.len();
-    let before: Vec<f32> = rows_of(terrain, &region).collect();
+    let before: Vec<f32> = region.values(terrain).collect();
     let target = match stroke.tool {
         SculptTool::Raise | SculptTool::Lower => Vec::new(),
         SculptTool::Smooth => smoothed(terrain, stroke.radius_m * 0.25, &region),
@@ -71,6 +87,11 @@ pub fn apply_stroke(terrain: &mut Terrain, stroke: &Stroke) -> Region {
     region
 }
 
+/// The part of the plan where a stroke may change heights or slopes.
+pub fn reach_on_plan(terrain: &Terrain, stroke: &Stroke) -> PlanBox {
+    reach(terrain, stroke).grown(1, terrain).on_plan(terrain)
+}
+
 /// How strongly a stroke acts at a share of its radius: 1 in the middle, fading over the outer `falloff` of it.
 fn weight(away: f32, falloff: f32) -> f32 {
     if away >= 1.0 {
@@ -78,13 +99,6 @@ fn weight(away: f32, falloff: f32) -> f32 {
     }
     let t = ((1.0 - away) / falloff.max(1e-3)).min(1.0);
     t * t * (3.0 - 2.0 * t)
-}
-
-fn rows_of<'a>(terrain: &'a Terrain, region: &'a Region) -> impl Iterator<Item = f32> + 'a {
-    region.rows.clone().flat_map(move |row| {
-        let from = row * terrain.nx();
-        terrain.heights_zx()[from + region.columns.start..from + region.columns.end].iter().copied()
-    })
 }
 
 /// In samples, not rounded.
@@ -143,7 +157,7 @@ fn smoothed(terrain: &Terrain, by_m: f32, region: &Region) -> Vec<f32> {
     let (bx, bz) = (by(terrain.cell_m().x), by(terrain.cell_m().y));
     let wide = region.grown(bx.max(bz), terrain);
     let width = wide.columns.len();
-    let heights: Vec<f32> = rows_of(terrain, &wide).collect();
+    let heights: Vec<f32> = wide.values(terrain).collect();
     // Running sums along the rows, then down the columns.
     let mut along = vec![0.0; heights.len()];
     for (line, out) in heights.chunks(width).zip(along.chunks_mut(width)) {

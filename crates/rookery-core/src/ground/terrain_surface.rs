@@ -26,6 +26,11 @@ impl GroundModel {
         PlanSpot { x, z, cell: self.terrain.locate(x, z) }
     }
 
+    /// How far south a run of the survey lies, metres.
+    pub fn run_z(&self, run: usize) -> f32 {
+        self.terrain.vertex(0, run * self.survey_step()).z
+    }
+
     /// Every how many samples a survey looks at one, each way.
     fn survey_step(&self) -> usize {
         ((self.terrain.nx() * self.terrain.nz()).div_ceil(ENOUGH) as f32).sqrt().ceil() as usize

@@ -1,36 +1,55 @@
 //! How the ground's area is spread over a quantity.
 
 use crate::ground::Terrain;
+use crate::ground::sculpt::Region;
 use rayon::prelude::*;
 
-/// Plan area in equal steps of a quantity.
+/// Area in equal steps of a quantity.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Histogram {
     /// Lowest value counted, in the quantity's unit.
     pub low: f32,
     /// Highest value counted.
     pub high: f32,
-    /// Plan area in each step, m2; they add up to the ground's plan area.
+    /// Area in each step, m2; they add up to the ground's area.
     pub areas_m2: Vec<f32>,
+    /// What the areas are counted in, and how much of it each step holds. On a terrain these are quarters of a cell, so
+    /// sums of them are exact in any order.
+    unit_m2: f64,
+    counts: Vec<f64>,
 }
 
 impl Histogram {
     /// Steps in every histogram.
     pub const STEPS: usize = 60;
 
+    fn from_counts(low: f32, high: f32, unit_m2: f64, counts: Vec<f64>) -> Self {
+        let areas_m2 = counts.iter().map(|count| (count * unit_m2) as f32).collect();
+        Self { low, high, areas_m2, unit_m2, counts }
+    }
+
+    /// The step a value is counted in; values outside are counted at the ends.
+    #[inline]
+    fn step(value: f32, low: f32, scale: f32) -> usize {
+        (((value - low) * scale).max(0.0) as usize).min(Self::STEPS - 1)
+    }
+
+    fn scale(low: f32, high: f32) -> f32 {
+        Self::STEPS as f32 / (high - low)
+    }
+
     /// Counts one value per sample of the terrain; values outside are counted at the ends.
     pub fn of(terrain: &Terrain, values: &[f32], low: f32, high: f32) -> Self {
-        let cell = f64::from(terrain.cell_m().x) * f64::from(terrain.cell_m().y);
-        let scale = Self::STEPS as f32 / (high - low);
+        let cell_m2 = f64::from(terrain.cell_m().x) * f64::from(terrain.cell_m().y);
+        let scale = Self::scale(low, high);
         let count = |row: usize| {
-            let mut weights = [0.0_f64; Self::STEPS];
+            let mut counts = [0.0_f64; Self::STEPS];
             for column in 0..terrain.nx() {
-                let step = ((values[row * terrain.nx() + column] - low) * scale).max(0.0) as usize;
-                weights[step.min(Self::STEPS - 1)] += f64::from(terrain.sample_weight(column, row));
+                let value = values[row * terrain.nx() + column];
+                counts[Self::step(value, low, scale)] += f64::from(terrain.sample_weight(column, row));
             }
-            weights
+            counts
         };
-        // Weights are quarters, so their sums are exact in any order.
         let whole = (0..terrain.nz()).into_par_iter().map(count).reduce(
             || [0.0; Self::STEPS],
             |mut a, b| {
@@ -38,18 +57,32 @@ impl Histogram {
                 a
             },
         );
-        let areas = whole.map(|w| w * cell);
-        Self { low, high, areas_m2: areas.into_iter().map(|a| a as f32).collect() }
+        Self::from_counts(low, high, cell_m2, whole.to_vec())
+    }
+
+    /// The same after values of a region changed: equal to counting all of them again within the same ends.
+    pub fn recounted(&self, terrain: &Terrain, region: &Region, before: &[f32], after: &[f32]) -> Self {
+        let scale = Self::scale(self.low, self.high);
+        let mut counts = self.counts.clone();
+        for row in region.rows.clone() {
+            for column in region.columns.clone() {
+                let i = row * terrain.nx() + column;
+                let weight = f64::from(terrain.sample_weight(column, row));
+                counts[Self::step(before[i], self.low, scale)] -= weight;
+                counts[Self::step(after[i], self.low, scale)] += weight;
+            }
+        }
+        Self::from_counts(self.low, self.high, self.unit_m2, counts)
     }
 
     /// Counts values with the area each stands for, m2; values outside are counted at the ends.
     pub fn weighed(values: impl IntoIterator<Item = (f32, f64)>, low: f32, high: f32) -> Self {
-        let scale = Self::STEPS as f32 / (high - low);
-        let mut areas = [0.0_f64; Self::STEPS];
+        let scale = Self::scale(low, high);
+        let mut areas = vec![0.0_f64; Self::STEPS];
         for (value, area) in values {
-            areas[(((value - low) * scale).max(0.0) as usize).min(Self::STEPS - 1)] += area;
+            areas[Self::step(value, low, scale)] += area;
         }
-        Self { low, high, areas_m2: areas.into_iter().map(|a| a as f32).collect() }
+        Self::from_counts(low, high, 1.0, areas)
     }
 }
 

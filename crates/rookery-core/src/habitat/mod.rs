@@ -8,4 +8,4 @@ mod share;
 pub use histogram::Histogram;
 pub use response::response_at;
 pub use rules::{Rules, ZoneField};
-pub use share::{MaskShare, Shares, shares};
+pub use share::{MaskShare, RunShare, Shares, shares, survey};

@@ -20,34 +20,53 @@ pub struct Shares {
     pub allowed_m2: f64,
 }
 
+/// What the masks let through along one run of a survey, in the survey's own unit of area.
+#[derive(Clone, Debug, PartialEq)]
+pub struct RunShare {
+    each: Vec<f64>,
+    all: f64,
+    whole: f64,
+}
+
+impl RunShare {
+    /// Surveys one run of a ground.
+    pub fn of<S: Surface>(ground: &S, rules: &Rules, run: usize) -> Self {
+        let mut share = Self { each: vec![0.0; rules.count()], all: 0.0, whole: 0.0 };
+        ground.survey(run, &mut |spot, weight| {
+            let mut product = 1.0_f64;
+            for (i, sum) in share.each.iter_mut().enumerate() {
+                let value = f64::from(rules.response(i, ground, &spot));
+                *sum += weight * value;
+                if rules.mask(i).enabled {
+                    product *= value;
+                }
+            }
+            share.all += weight * product;
+            share.whole += weight;
+        });
+        share
+    }
+}
+
+impl Shares {
+    /// Puts runs together, in their order.
+    pub fn of(runs: &[RunShare], masks: usize, area_m2: f64) -> Self {
+        let whole: f64 = runs.iter().map(|r| r.whole).sum();
+        let share = |i: usize| (runs.iter().map(|r| r.each[i]).sum::<f64>() / whole) as f32;
+        let each = (0..masks).map(|i| MaskShare { share: share(i) }).collect();
+        let allowed = runs.iter().map(|r| r.all).sum::<f64>() / whole;
+        Self { each, allowed_m2: allowed * area_m2 }
+    }
+}
+
+/// Surveys a whole ground, run by run.
+pub fn survey<S: Surface>(ground: &S, rules: &Rules) -> Vec<RunShare> {
+    (0..ground.runs()).into_par_iter().map(|run| RunShare::of(ground, rules, run)).collect()
+}
+
 /// Measures masks over points spread over the ground.
 pub fn shares<S: Surface>(ground: &S, rules: &Rules) -> Shares {
-    let runs: Vec<(Vec<f64>, f64, f64)> = (0..ground.runs())
-        .into_par_iter()
-        .map(|run| {
-            let mut each = vec![0.0_f64; rules.count()];
-            let (mut all, mut whole) = (0.0_f64, 0.0_f64);
-            ground.survey(run, &mut |spot, weight| {
-                let mut product = 1.0_f64;
-                for (i, sum) in each.iter_mut().enumerate() {
-                    let value = f64::from(rules.response(i, ground, &spot));
-                    *sum += weight * value;
-                    if rules.mask(i).enabled {
-                        product *= value;
-                    }
-                }
-                all += weight * product;
-                whole += weight;
-            });
-            (each, all, whole)
-        })
-        .collect();
-    let whole: f64 = runs.iter().map(|r| r.2).sum();
-    let each = (0..rules.count())
-        .map(|i| MaskShare { share: (runs.iter().map(|r| r.0[i]).sum::<f64>() / whole) as f32 })
-        .collect();
-    let allowed = runs.iter().map(|r| r.1).sum::<f64>() / whole;
-    Shares { each, allowed_m2: allowed * ground.area_m2() }
+    Shares::of(&survey(ground, rules), rules.count(), ground.area_m2())
 }
 
 #[cfg(test)]

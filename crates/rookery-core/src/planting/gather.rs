@@ -44,7 +44,7 @@ pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
         allowed_m2: tallies.iter().map(|t| t.allowed_m2).sum(),
         mask_shares: (0..layer.masks.len()).map(share).collect(),
     };
-    Growth { plants, tally }
+    Growth::new(plants, tally)
 }
 
 /// Grows a layer on all its grounds from nothing, in the scene's own frame. `model` gives the ground of an id.

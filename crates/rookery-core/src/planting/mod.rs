@@ -6,12 +6,13 @@ mod grow;
 pub mod pattern;
 mod probe;
 mod share_out;
+mod sieve;
 mod stance;
 mod tally;
 
 pub use candidate::{Candidate, MeshPlace, Place, PlantId};
 pub use gather::{gather, grow_everywhere, grown_on, must_share_out};
-pub use grow::{GrowError, Growth, MAX_CANDIDATES, Plant, grow, grow_with};
+pub use grow::{GrowError, Growth, MAX_CANDIDATES, Plant, grow, grow_with, regrow};
 pub use probe::{MaskReading, Verdict, probe};
 pub use share_out::{layer_on, share_out};
 pub use stance::stand;

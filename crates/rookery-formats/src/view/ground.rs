@@ -37,7 +37,8 @@ pub fn encode_ground(ground: &GroundModel) -> Vec<u8> {
     let t = &ground.terrain;
     let thin = thinned(t);
     let (nx, nz, step) = (thin.nx, thin.nz, thin.step);
-    let (low_m, high_m) = t.height_range_m();
+    let altitudes = &ground.altitude_histogram;
+    let (low_m, high_m) = (altitudes.low - ground.base_m, altitudes.high - ground.base_m);
     let info = Head {
         nx,
         nz,

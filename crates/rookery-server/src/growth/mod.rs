@@ -12,13 +12,14 @@ pub use work::{Pool, pool};
 use crate::db::{Db, blobs};
 use crate::error::ApiError;
 use evens::Evens;
+use rookery_core::ground::sculpt::reach_on_plan;
 use rookery_core::ground::{AnyGround, Frame, GroundModel, GroundRef, Reading};
 use rookery_core::habitat::Rules;
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::{GrowError, Growth, gather, grown_on, layer_on, must_share_out};
 use rookery_core::scene::{
     BlobId, Document, GroundId, GroundSource, Keys, Layer, Obstacle, PlacedGround, PlacedSource, Shape,
-    content_key,
+    Stroke, content_key,
 };
 use rookery_formats::{ground_model, obstacle_mesh, placed_model};
 use slots::Slots;
@@ -278,7 +279,7 @@ impl Growths {
                     let parts: Vec<_> =
                         grown.iter().map(|(id, frame, g)| (*id, *frame, g.as_ref())).collect();
                     let growth = gather(&layer, &parts);
-                    let bytes = size_of_val(growth.plants.as_slice());
+                    let bytes = growth.bytes();
                     Ok((growth, bytes))
                 })
                 .await
@@ -304,6 +305,22 @@ impl Growths {
         Ok(out)
     }
 
+    /// What a layer grew on the land before its last stroke, when that is at hand, and the stroke.
+    fn before_stroke(
+        &self,
+        document: &Document,
+        layer: &Layer,
+        id: GroundId,
+    ) -> Option<(Arc<Growth>, Stroke)> {
+        if id != GroundId::LAND {
+            return None;
+        }
+        let mut before = document.clone();
+        let stroke = before.ground.strokes.pop()?;
+        let key = Keys::of(&before).plants(&before, layer, id)?;
+        Some((self.plants.get(&key)?, stroke))
+    }
+
     /// The plants of a layer on one ground, in the ground's own frame.
     async fn plants_on(
         &self,
@@ -321,14 +338,21 @@ impl Growths {
             let ground = self.any(db, document, id).await?;
             let rules = Rules::of(document, layer, id, ground.as_ref().groups());
             let own = layer_on(layer, id, allowed);
+            let before = if allowed.is_empty() { self.before_stroke(document, layer, id) } else { None };
             // Waited for here and handed over locked: see `slots::Value`.
             let mut even = self.evens.of(document, id, &ground, &own).lock_owned().await;
             self.pool
                 .run(move |cancel| {
-                    let grown: Result<Growth, GrowError> =
-                        ground.as_ref().grow(&own, &rules, &mut even, cancel);
+                    let ground = ground.as_ref();
+                    let grown: Result<Growth, GrowError> = match (&before, &ground) {
+                        (Some((before, stroke)), GroundRef::Terrain(t)) => {
+                            let changed = reach_on_plan(&t.terrain, stroke);
+                            ground.regrow(&own, &rules, &mut even, before, &changed, cancel)
+                        }
+                        _ => ground.grow(&own, &rules, &mut even, cancel),
+                    };
                     let grown = grown?;
-                    let bytes = size_of_val(grown.plants.as_slice());
+                    let bytes = grown.bytes();
                     Ok((grown, bytes))
                 })
                 .await

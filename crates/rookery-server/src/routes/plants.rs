@@ -31,7 +31,7 @@ pub async fn get_plants(
     }
     let growth = app.growths.plants(&app.db, &scene.document, layer).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
-    Ok((headers, encode_plants(&growth)))
+    Ok((headers, app.growths.pool().run(move |_| Ok(encode_plants(&growth))).await?))
 }
 
 /// The account of one layer.

@@ -31,11 +31,11 @@ pub async fn get_ground(
     let id = ids.find(named).ok_or(ApiError::Outdated("ground"))?;
     let ground = app.growths.any(&app.db, &document, id).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
-    let bytes = match ground.as_ref() {
+    let encode = move || match ground.as_ref() {
         GroundRef::Terrain(t) => encode_ground(t),
         GroundRef::Mesh(m) => encode_mesh_ground(m),
     };
-    Ok((headers, bytes))
+    Ok((headers, app.growths.pool().run(move |_| Ok(encode())).await?))
 }
 
 /// A quantity of the land at the samples of its buffer (`RKRD`, see `rookery-formats/src/view`).
@@ -56,7 +56,8 @@ pub async fn get_reading(
     let values = app.growths.reading(&app.db, &scene.document, reading).await?;
     let ground = app.growths.ground(&app.db, &scene.document).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
-    Ok((headers, encode_reading(&ground.terrain, reading, &values)))
+    let encode = move || encode_reading(&ground.terrain, reading, &values);
+    Ok((headers, app.growths.pool().run(move |_| Ok(encode())).await?))
 }
 
 /// An obstacle's mesh where it stands (`RKME`, see `rookery-formats/src/view`).

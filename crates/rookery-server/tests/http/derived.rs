@@ -2,6 +2,8 @@
 
 use crate::common::Stage;
 use axum::http::StatusCode;
+use rookery_core::cancel::CancelToken;
+use rookery_core::planting::grow_everywhere;
 use serde_json::{Value, json};
 use std::time::Duration;
 
@@ -81,6 +83,7 @@ async fn a_stroke_grown_from_the_ground_before_it_is_the_same_as_all_strokes_at_
         )
     };
     stage.bytes(&path(&scene)).await;
+    stage.bytes(&plants_path(&scene, 0)).await;
     for (id, tool) in [(1, "raise"), (2, "smooth"), (1, "lower")] {
         let stroke = json!({"id": id, "tool": tool, "radius_m": 14.0, "strength": 0.8, "falloff": 0.5, "points": [[10.0, 5.0], [30.0, -8.0]]});
         let edit = json!({"do": "edit_ground", "edit": {"set": "put_stroke", "value": stroke}});
@@ -92,6 +95,12 @@ async fn a_stroke_grown_from_the_ground_before_it_is_the_same_as_all_strokes_at_
             serde_json::from_value(scene["document"].clone()).unwrap();
         let at_once = rookery_formats::ground_model(&document, |_| None).unwrap();
         assert_eq!(stepwise, rookery_formats::view::encode_ground(&at_once));
+        // And its plants, grown again under the stroke only.
+        let (_, stepwise) = stage.bytes(&plants_path(&scene, 0)).await;
+        let land = |_| Some(rookery_core::ground::GroundRef::Terrain(&at_once));
+        let layer = &document.layers[0];
+        let grown = grow_everywhere(&document, layer, land, &CancelToken::default()).unwrap();
+        assert!(stepwise == rookery_formats::view::encode_plants(&grown));
     }
     let bad = json!({"do": "edit_ground", "edit": {"set": "put_stroke", "value":
         {"id": 9, "tool": "smooth", "radius_m": 5.0, "strength": 3.0, "falloff": 0.5, "points": [[0.0, 0.0]]}}});

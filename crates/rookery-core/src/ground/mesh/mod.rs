@@ -95,7 +95,7 @@ impl MeshModel {
         let (low, high) = mesh.bounds();
         let centre = (low + high) * 0.5;
         let lowest_m = mesh.positions.iter().map(|p| p.distance(centre)).fold(f32::INFINITY, f32::min);
-        let empty = Histogram { low: 0.0, high: 1.0, areas_m2: Vec::new() };
+        let empty = Histogram::weighed([], 0.0, 1.0);
         let mut model = Self {
             mesh,
             groups: surface.groups.clone(),

@@ -1,0 +1,240 @@
+//! From places to plants: the masks, the total and the cap, and the account of what fell.
+
+use super::{GrowError, Growth, Place, Plant, Reason, Refused, Tally, stand};
+use crate::cancel::{CancelToken, Cancelled};
+use crate::ground::Surface;
+use crate::habitat::{Rules, RunShare, Shares};
+use crate::math::hash::{Channel, draw, unit};
+use crate::nursery;
+use crate::scene::{Amount, Layer, Mask, Pattern};
+use rayon::prelude::*;
+
+const STANDS: u8 = u8::MAX;
+const CHUNK: usize = 4096;
+
+/// What growing again near a change starts from.
+#[derive(Clone, Debug, Default)]
+pub(super) struct Kept {
+    pub runs: Vec<RunShare>,
+    /// Of every place looked at, in the order of the pattern.
+    pub verdicts: Vec<u8>,
+    /// Whether every standing place became a plant: neither the total nor the cap cut anything off.
+    pub whole: bool,
+}
+
+/// An earlier growth of the same layer, most of which still holds.
+pub(super) struct Before<'a, P> {
+    pub verdicts: &'a [u8],
+    /// The plants of all standing places, in their order, where neither the total nor the cap cut anything off.
+    pub plants: Option<&'a [Plant]>,
+    /// Whether nothing changed at a place.
+    pub stays: &'a (dyn Fn(&P) -> bool + Sync),
+}
+
+/// Growing one layer on one ground.
+pub(super) struct Work<'a, S: Surface> {
+    pub ground: &'a S,
+    pub layer: &'a Layer,
+    pub rules: &'a Rules,
+    pub before: Option<Before<'a, S::Place>>,
+    pub cancel: &'a CancelToken,
+}
+
+/// Candidates with the mask that refused each, or [`STANDS`].
+struct Sieve<P> {
+    candidates: Vec<P>,
+    verdicts: Vec<u8>,
+    standing: usize,
+}
+
+/// What a run of candidates came to.
+#[derive(Default)]
+struct Part {
+    plants: Vec<Plant>,
+    /// Fallen by mask, then by the cap.
+    fallen: Vec<u64>,
+}
+
+impl<S: Surface> Work<'_, S> {
+    /// Grows from a survey of the ground.
+    pub fn grow(&self, even: &mut S::Even, runs: Vec<RunShare>) -> Result<Growth, GrowError> {
+        let (ground, layer) = (self.ground, self.layer);
+        let area = ground.area_m2();
+        let shares = Shares::of(&runs, self.rules.count(), area);
+        let asked = match layer.amount {
+            Amount::PerM2 { value } => (f64::from(value) * shares.allowed_m2).round() as u64,
+            Amount::Total { value } => u64::from(value),
+        };
+        let mut looked_at = match layer.amount {
+            Amount::PerM2 { value } => (f64::from(value) * area).round() as u64,
+            Amount::Total { value } => {
+                (f64::from(value) * area / shares.allowed_m2.max(area * 1e-4)).ceil() as u64
+            }
+        };
+        // Where the masks let nothing through there is nothing to look for, however large the ground.
+        let limit = ground.most_places(layer.pattern);
+        if shares.allowed_m2 <= 0.0 && looked_at > limit {
+            looked_at = 0;
+        }
+        let sieve = loop {
+            if looked_at > limit {
+                return Err(GrowError::TooMany { candidates: looked_at, limit });
+            }
+            let sieve = self.sieve(even, looked_at as usize)?;
+            let Amount::Total { value } = layer.amount else { break sieve };
+            let short = (value as usize).saturating_sub(sieve.standing);
+            if short == 0 || sieve.standing == 0 || shares.allowed_m2 <= 0.0 {
+                break sieve;
+            }
+            let more = short as f64 / sieve.standing as f64 * looked_at as f64 * 1.05 + 16.0;
+            looked_at += more as u64;
+        };
+        let (plants, refused) = self.settle(&sieve)?;
+        let tally = Tally {
+            asked,
+            placed: plants.len() as u64,
+            candidates: plants.len() as u64 + refused.iter().map(|r| r.count).sum::<u64>(),
+            refused,
+            ground_m2: area,
+            allowed_m2: shares.allowed_m2,
+            mask_shares: shares.each.iter().map(|s| s.share).collect(),
+        };
+        let kept = Kept { runs, whole: plants.len() == sieve.standing, verdicts: sieve.verdicts };
+        Ok(Growth { plants, tally, kept })
+    }
+
+    /// The earlier growth, where its places are those of now: random ones of another count come in another order, even
+    /// ones never do.
+    fn before(&self, count: usize) -> Option<&Before<'_, S::Place>> {
+        self.before.as_ref().filter(|b| self.layer.pattern == Pattern::Even || b.verdicts.len() == count)
+    }
+
+    fn sieve(&self, even: &mut S::Even, count: usize) -> Result<Sieve<S::Place>, Cancelled> {
+        let candidates = match self.layer.pattern {
+            Pattern::Random => self.ground.random_places(self.layer.seed, count),
+            Pattern::Even => self.ground.even_places(even, count, self.cancel)?,
+        };
+        let before = self.before(candidates.len());
+        let mut verdicts = vec![STANDS; candidates.len()];
+        let chunks = verdicts.par_chunks_mut(CHUNK).zip(candidates.par_chunks(CHUNK)).enumerate();
+        let standing = chunks.map(|(chunk, (out, places))| {
+            if self.cancel.is_cancelled() {
+                return 0;
+            }
+            for (i, (verdict, place)) in out.iter_mut().zip(places).enumerate() {
+                let earlier = before.and_then(|b| {
+                    let earlier = b.verdicts.get(chunk * CHUNK + i)?;
+                    (b.stays)(place).then_some(*earlier)
+                });
+                *verdict = earlier.unwrap_or_else(|| self.refusing_mask(place));
+            }
+            standing(out)
+        });
+        let standing = standing.sum();
+        if self.cancel.is_cancelled() {
+            return Err(Cancelled);
+        }
+        Ok(Sieve { candidates, verdicts, standing })
+    }
+
+    /// The first mask at which the product falls to the candidate's own number or below.
+    ///
+    /// The number belongs to the candidate alone, so a plant stays or goes only when its own mask values change.
+    #[inline]
+    fn refusing_mask(&self, place: &S::Place) -> u8 {
+        let own = unit(draw(self.layer.seed, place.id().0, Channel::Mask)[0]);
+        let spot = self.ground.spot(place);
+        let mut product = 1.0;
+        for i in 0..self.rules.count() {
+            product *= self.rules.value(i, self.ground, &spot);
+            if own >= product {
+                return i as u8;
+            }
+        }
+        STANDS
+    }
+
+    /// Applies the total and the cap, stands the plants and counts the rest.
+    fn settle(&self, sieve: &Sieve<S::Place>) -> Result<(Vec<Plant>, Vec<Refused>), Cancelled> {
+        let layer = self.layer;
+        let total = match layer.amount {
+            Amount::Total { value } => value as usize,
+            Amount::PerM2 { .. } => usize::MAX,
+        };
+        let end = sieve.last_within(total);
+        let capped = sieve.last_within((layer.cap as usize).min(total));
+        let forms = nursery::species(&layer.species).map_or(1, |s| s.forms);
+        let before = self.before(sieve.candidates.len());
+        // Where the earlier plants of each run of candidates begin.
+        let mut earlier = Vec::new();
+        if let Some((b, plants)) = before.and_then(|b| Some((b, b.plants?))) {
+            let mut rest = plants;
+            for run in b.verdicts.chunks(CHUNK) {
+                let (own, others) = rest.split_at(standing(run));
+                earlier.push((run, own));
+                rest = others;
+            }
+        }
+        let chunks = sieve.candidates.par_chunks(CHUNK).zip(sieve.verdicts.par_chunks(CHUNK)).enumerate();
+        let parts: Vec<Part> = chunks
+            .map(|(chunk, (places, verdicts))| {
+                let mut part = Part { plants: Vec::new(), fallen: vec![0; layer.masks.len() + 1] };
+                if self.cancel.is_cancelled() {
+                    return part;
+                }
+                part.plants.reserve_exact(standing(verdicts));
+                let (run, plants) = earlier.get(chunk).copied().unwrap_or_default();
+                let mut plants = plants.iter();
+                for (i, (place, &verdict)) in places.iter().zip(verdicts).enumerate() {
+                    let stood = if run.get(i) == Some(&STANDS) { plants.next() } else { None };
+                    let past = |limit: &Option<S::Place>| limit.is_some_and(|l| place.order(&l).is_gt());
+                    if total == 0 || past(&end) {
+                        continue;
+                    }
+                    if verdict != STANDS {
+                        part.fallen[usize::from(verdict)] += 1;
+                    } else if past(&capped) {
+                        part.fallen[layer.masks.len()] += 1;
+                    } else if let Some(plant) = stood.filter(|_| before.is_some_and(|b| (b.stays)(place))) {
+                        part.plants.push(*plant);
+                    } else {
+                        let footing = self.ground.footing(&self.ground.spot(place));
+                        part.plants.push(stand(layer.seed, place.id(), &footing, &layer.stance, forms));
+                    }
+                }
+                part
+            })
+            .collect();
+        if self.cancel.is_cancelled() {
+            return Err(Cancelled);
+        }
+        let masks = layer.masks.iter().map(|m: &Mask| Reason::Mask { id: m.id, quantity: m.quantity });
+        let refused = masks.chain([Reason::Cap]).enumerate();
+        let refused = refused
+            .map(|(i, reason)| Refused { reason, count: parts.iter().map(|p| p.fallen[i]).sum() })
+            .collect();
+        let mut plants = Vec::with_capacity(parts.iter().map(|p| p.plants.len()).sum());
+        parts.iter().for_each(|part| plants.extend_from_slice(&part.plants));
+        Ok((plants, refused))
+    }
+}
+
+fn standing(verdicts: &[u8]) -> usize {
+    verdicts.iter().filter(|&&v| v == STANDS).count()
+}
+
+impl<P: Place> Sieve<P> {
+    /// The last candidate within `limit` standing ones, in order of appearance; none when there are fewer.
+    fn last_within(&self, limit: usize) -> Option<P> {
+        if self.standing <= limit || limit == 0 {
+            return None;
+        }
+        let mut standing: Vec<P> = self
+            .candidates
+            .iter()
+            .zip(&self.verdicts)
+            .filter_map(|(c, &v)| (v == STANDS).then_some(*c))
+            .collect();
+        Some(*standing.select_nth_unstable_by(limit - 1, P::order).1)
+    }
+}
