@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react'
 import { Drawer } from './drawer/Drawer'
+import { Nursery } from './nursery/Nursery'
 import { Profile } from './profile/Profile'
 import { Refusal } from './trail/Refusal'
 import { Trail } from './trail/Trail'
@@ -17,7 +18,7 @@ export function App() {
   const ready = useScene((s) => s.scene !== null)
   const open = useScene((s) => s.open)
   const layers = useScene((s) => s.scene?.document.layers)
-  const { layer, set, compared } = useUi()
+  const { layer, set, compared, station } = useUi()
   const [failed, setFailed] = useState<string | null>(null)
   useKeys()
 
@@ -57,6 +58,7 @@ export function App() {
         <main className="relative flex min-w-0 flex-1 flex-col">
           <View />
           <Drawer />
+          {station === 'nursery' && <Nursery />}
           {compared && <CompareStills />}
           <Refusal />
         </main>

@@ -3,12 +3,11 @@ import { Tooltip } from 'radix-ui'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { App } from './App'
-import { prefetch, queries } from './state/data'
+import { queries } from './state/data'
 import { applyTheme, useUi } from './state/ui'
 import './theme.css'
 
 applyTheme(useUi.getState().theme)
-prefetch()
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

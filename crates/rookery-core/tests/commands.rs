@@ -155,7 +155,7 @@ proptest! {
 fn a_duplicate_is_complete_and_independent() {
     let first = kittiwake_head();
     let id = first.layers[0].id;
-    let copy = LayerId(9);
+    let copy = LayerId(900);
     let twice = apply(&first, &Command::DuplicateLayer { id, copy }).unwrap().document;
     let (a, b) = (twice.layer(id).unwrap(), twice.layer(copy).unwrap());
     assert_eq!(Layer { id, name: a.name.clone(), ..b.clone() }, *a);

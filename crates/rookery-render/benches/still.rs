@@ -42,7 +42,14 @@ fn main() {
     for shot in &document.shots {
         let start = Instant::now();
         let land = GroundRef::from(&ground).mesh(&Frame::SCENE);
-        let scene = RenderScene::new(vec![land], Water::of(&document), obstacles(), &layers, Light::of(shot));
+        let scene = RenderScene::new(
+            vec![land],
+            Water::of(&document),
+            obstacles(),
+            &document,
+            &layers,
+            Light::of(shot),
+        );
         let built = start.elapsed();
         let start = Instant::now();
         let film = take_shot(&scene, shot, StillSettings::of(shot), &never, |_| ()).expect("nobody stops it");

@@ -4,19 +4,10 @@ use crate::accel::{Hit, Instance, Instances, MeshBvh, Ray};
 use crate::light::Light;
 use glam::{Quat, Vec3, Vec3A};
 use rookery_core::ground::colour::Grain;
-use rookery_core::nursery::{self, Detail, Mesh};
+use rookery_core::nursery::{Detail, Mesh};
 use rookery_core::planting::Plant;
 use rookery_core::scene::{Document, Layer, WaterPlane};
 use std::collections::BTreeMap;
-
-/// How light leaves a surface.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub enum Material {
-    /// Earth and stone: light comes back on the side it fell on.
-    Solid,
-    /// Leaves: part of the light goes through.
-    Thin,
-}
 
 /// A point of a surface, ready to be lit.
 #[derive(Clone, Copy, Debug)]
@@ -56,15 +47,10 @@ impl Water {
     }
 }
 
-struct Part {
-    mesh: Mesh,
-    material: Material,
-}
-
 /// A scene ready to be rendered.
 pub struct RenderScene {
     ground: Option<(Mesh, MeshBvh)>,
-    parts: Vec<Part>,
+    parts: Vec<Mesh>,
     bvhs: Vec<MeshBvh>,
     instances: Instances,
     /// Appearance of the ground up close.
@@ -81,6 +67,7 @@ impl RenderScene {
         grounds: Vec<Mesh>,
         waters: Vec<Water>,
         obstacles: Vec<Mesh>,
+        document: &Document,
         layers: &[(&Layer, &[Plant])],
         light: Light,
     ) -> Self {
@@ -97,19 +84,18 @@ impl RenderScene {
         let mut list =
             Vec::with_capacity(layers.iter().map(|(_, p)| p.len()).sum::<usize>() + obstacles.len());
         for mesh in obstacles.into_iter().filter(|m| !m.indices.is_empty()) {
-            let mesh = scene.add_part(mesh, Material::Solid);
+            let mesh = scene.add_part(mesh);
             // Built where it stands; the middle tint leaves colours as they are.
             let (position, rotation) = (Vec3A::ZERO, Quat::IDENTITY);
             list.push(Instance { position, rotation, size: 1.0, mesh, tint: 0x8080 });
         }
         let mut forms = BTreeMap::new();
         for (layer, plants) in layers {
-            let Some(species) = nursery::species(&layer.species) else { continue };
-            let material = if species.thin { Material::Thin } else { Material::Solid };
+            let Some(species) = document.species(&layer.species) else { continue };
             for p in *plants {
-                let mesh = *forms.entry((species.id, p.form)).or_insert_with(|| {
-                    scene.add_part(nursery::build(species, p.form, Detail::Full), material)
-                });
+                let mesh = *forms
+                    .entry((&species.id, p.form))
+                    .or_insert_with(|| scene.add_part(species.build(p.form, Detail::Full, document.season)));
                 list.push(Instance {
                     position: p.position_m.into(),
                     rotation: p.rotation,
@@ -144,9 +130,9 @@ impl RenderScene {
     }
 
     /// Adds a mesh that instances may name; returns its number.
-    pub fn add_part(&mut self, mesh: Mesh, material: Material) -> u32 {
+    pub fn add_part(&mut self, mesh: Mesh) -> u32 {
         self.bvhs.push(MeshBvh::new(&mesh));
-        self.parts.push(Part { mesh, material });
+        self.parts.push(mesh);
         self.parts.len() as u32 - 1
     }
 
@@ -176,7 +162,7 @@ impl RenderScene {
         let position = ray.at(hit.t);
         if hit.instance == Hit::GROUND {
             let (mesh, _) = self.ground.as_ref().expect("only a ground gives a ground hit");
-            let mut found = surface(mesh, hit.triangle, position, position, Material::Solid, ray, None);
+            let mut found = surface(mesh, hit.triangle, position, position, ray, None);
             if let Some(grain) = &self.grain {
                 // Past some distance grain is finer than a pixel.
                 let near = 1.0 / (1.0 + hit.t * hit.t * 1e-4);
@@ -189,7 +175,7 @@ impl RenderScene {
         let instance = &self.instances.list()[hit.instance as usize];
         let part = &self.parts[instance.mesh as usize];
         let local = (instance.rotation.inverse() * (position - instance.position)) / instance.size;
-        surface(&part.mesh, hit.triangle, local, position, part.material, ray, Some(instance))
+        surface(part, hit.triangle, local, position, ray, Some(instance))
     }
 }
 
@@ -198,7 +184,6 @@ fn surface(
     triangle: u32,
     local: Vec3A,
     position: Vec3A,
-    material: Material,
     ray: &Ray,
     instance: Option<&Instance>,
 ) -> Surface {
@@ -215,16 +200,16 @@ fn surface(
         albedo = tinted(albedo, instance.tint);
     }
     let behind = face.dot(ray.direction) > 0.0;
-    let through = match material {
-        // Light through a leaf is yellower than light off it; shares estimated by eye.
-        Material::Thin => albedo * Vec3A::new(0.62, 0.66, 0.30),
-        Material::Solid => {
-            if behind {
-                normal = -normal;
-            }
-            Vec3A::ZERO
-        }
+    // Light through a leaf is yellower than light off it; shares estimated by eye.
+    let passes = if mesh.through.is_empty() {
+        0.0
+    } else {
+        (0..3).map(|i| mesh.through[corners[i]] * weights[i]).sum()
     };
+    let through = albedo * Vec3A::new(0.62, 0.66, 0.30) * passes;
+    if passes <= 0.0 && behind {
+        normal = -normal;
+    }
     Surface { position, face: if behind { -face } else { face }, normal, albedo, through }
 }
 

@@ -5,7 +5,7 @@ use rookery_core::nursery::Mesh;
 use rookery_render::light::{Light, Sky, Sun};
 use rookery_render::sampling::PathNumbers;
 use rookery_render::{
-    Depth, Material, RenderScene,
+    Depth, RenderScene,
     accel::{Instance, Ray},
     radiance,
 };
@@ -20,7 +20,7 @@ fn mesh(positions: Vec<Vec3>, indices: Vec<u32>, colour: f32) -> Mesh {
     }
     let normals = normals.into_iter().map(|n| n.normalize()).collect();
     let colours = vec![Vec3::splat(colour); positions.len()];
-    Mesh { positions, normals, colours, indices }
+    Mesh { positions, normals, colours, indices, through: Vec::new() }
 }
 
 fn floor(half: f32, albedo: f32) -> Mesh {
@@ -76,7 +76,8 @@ fn a_white_pit_in_a_uniform_sky_returns_the_sky_after_many_bounces() {
 #[test]
 fn leaves_in_a_uniform_sky_never_return_more_than_the_sky() {
     let mut scene = RenderScene::of_mesh(None, Light::uniform(1.0));
-    let part = scene.add_part(floor(1.0, 0.6), Material::Thin);
+    let leaf = floor(1.0, 0.6);
+    let part = scene.add_part(Mesh { through: vec![1.0; leaf.positions.len()], ..leaf });
     let at = |y: f32| Instance {
         position: vec3a(0.0, y, 0.0),
         rotation: glam::Quat::IDENTITY,
@@ -109,7 +110,7 @@ fn the_shadow_of_a_ball_is_a_disk_of_its_radius() {
     let sun = Sun { half_angle_deg: 0.01, ..Sun::new(0.0, 90.0, 0.0) };
     let light = Light { sun: Some(sun), sky: Sky::Uniform(Vec3A::ZERO), haze_m: f32::INFINITY };
     let mut scene = RenderScene::of_mesh(Some(floor(20.0, 0.5)), light);
-    let ball = scene.add_part(ball(48, 96), Material::Solid);
+    let ball = scene.add_part(ball(48, 96));
     let size = 1.5;
     scene.place(vec![Instance {
         position: vec3a(0.0, 5.0, 0.0),
@@ -149,5 +150,11 @@ fn ball(rings: u32, around: u32) -> Mesh {
         }
     }
     let normals = positions.clone();
-    Mesh { colours: vec![Vec3::splat(0.5); positions.len()], normals, positions, indices }
+    Mesh {
+        colours: vec![Vec3::splat(0.5); positions.len()],
+        normals,
+        positions,
+        indices,
+        through: Vec::new(),
+    }
 }

@@ -2,10 +2,11 @@
 
 use glam::{DVec3, Quat, Vec3A, vec3a};
 use rookery_core::math::hash::{pcg4d, unit};
-use rookery_core::nursery::{self, Detail, Mesh, SPECIES};
+use rookery_core::nursery::{BOULDER, Detail, MARRAM, Mesh, Season, ready_species};
+use rookery_core::scene::SpeciesId;
 use rookery_render::light::Light;
 use rookery_render::{
-    Material, RenderScene,
+    RenderScene,
     accel::{Instance, Ray},
 };
 
@@ -34,12 +35,16 @@ fn world(mesh: &Mesh, instance: &Instance) -> Vec<[DVec3; 3]> {
     mesh.indices.chunks_exact(3).map(|t| [place(t[0]), place(t[1]), place(t[2])]).collect()
 }
 
+fn form(id: &str) -> Mesh {
+    ready_species(&SpeciesId(id.to_owned())).unwrap().build(1, Detail::Full, Season::SUMMER)
+}
+
 #[test]
 fn the_nearest_hit_is_the_nearest_of_all_triangles() {
-    let meshes: Vec<Mesh> = SPECIES.iter().map(|s| nursery::build(s, 1, Detail::Full)).collect();
+    let meshes = [MARRAM, BOULDER].map(form);
     let mut scene = RenderScene::of_mesh(None, Light::uniform(1.0));
     for m in &meshes {
-        scene.add_part(m.clone(), Material::Solid);
+        scene.add_part(m.clone());
     }
     let random = |i: u32, channel: u32| pcg4d([i, channel, 77, 1]).map(unit);
     let instances: Vec<Instance> = (0..24)
@@ -84,7 +89,7 @@ fn the_nearest_hit_is_the_nearest_of_all_triangles() {
 #[test]
 fn a_direction_with_a_negative_zero_hits_like_any_other() {
     let mut scene = RenderScene::of_mesh(None, Light::uniform(1.0));
-    let part = scene.add_part(nursery::build(&SPECIES[1], 0, Detail::Full), Material::Solid);
+    let part = scene.add_part(form(BOULDER));
     scene.place(vec![Instance {
         position: Vec3A::ZERO,
         rotation: Quat::IDENTITY,

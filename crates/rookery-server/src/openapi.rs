@@ -34,6 +34,7 @@ use utoipa::OpenApi;
         paths::upload_mesh,
         paths::get_blob,
         paths::list_species,
+        paths::get_portrait,
         paths::get_form,
     ),
     components(schemas(

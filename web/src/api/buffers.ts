@@ -61,6 +61,8 @@ export interface MeshBuffer {
   normals: Float32Array
   /** Reflectance, linear RGB. */
   colours: Float32Array
+  /** How much light goes through, 0 to 1. */
+  through: Float32Array
   indices: Uint32Array
 }
 
@@ -168,6 +170,7 @@ export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {
     positions: reader.f32(v),
     normals: reader.f32(v),
     colours: reader.f32(v),
+    through: reader.f32(head.vertices),
     indices: reader.u32(head.triangles * 3),
   }
 }

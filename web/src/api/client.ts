@@ -16,7 +16,19 @@ export type Shot = Schemas['Shot']
 export type Command = Schemas['Command']
 export type LayerEdit = Schemas['LayerEdit']
 export type ShotEdit = Schemas['ShotEdit']
-export type Species = Schemas['SpeciesView']
+export type SpeciesSpec = Schemas['Species']
+export type Setting = Schemas['Setting']
+export type Kind = Schemas['Kind']
+/** A species with what is derived from it. */
+export type Species = SpeciesSpec &
+  Omit<Schemas['SpeciesView'], 'species'> & {
+    /** All of it, as it is stored. */
+    spec: SpeciesSpec
+    /** Light goes through its leaves. */
+    thin: boolean
+    /** Of the first form at full, light and far detail. */
+    triangles: number[]
+  }
 export type Still = Schemas['Still']
 export type Tally = Schemas['Tally']
 

@@ -348,6 +348,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/species": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All species that may grow in a scene. */
+        get: operations["list_species"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene}/species/{species}/{key}/forms/{form}/{detail}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One form's mesh as a compact buffer (`RKME`, see `rookery-formats/src/view`). */
+        get: operations["get_form"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene}/species/{species}/{key}/portrait": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of a species, taken by the tracer that takes stills. */
+        get: operations["get_portrait"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/stills": {
         parameters: {
             query?: never;
@@ -377,40 +428,6 @@ export interface paths {
         put?: never;
         /** Takes the last step back. */
         post: operations["undo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/species": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** All ready species. */
-        get: operations["list_species"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/species/{species}/forms/{form}/{detail}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** One form's mesh as a compact buffer (`RKME`, see `rookery-formats/src/view`). */
-        get: operations["get_form"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -511,8 +528,129 @@ export interface components {
              */
             thickness_m: number;
         };
+        /** @description A tuft of blades with flowering stalks. */
+        Blades: {
+            /**
+             * Format: float
+             * @description How far a blade bends over towards its tip.
+             * @default 55
+             */
+            bend_deg: number;
+            /**
+             * Format: float
+             * @description How many leaves the tuft has.
+             * @default 54
+             */
+            blades: number;
+            /**
+             * Format: float
+             * @description Radius of the foot, over which the blades are spread.
+             * @default 0.09000000357627869
+             */
+            clump_m: number;
+            /**
+             * @description What the flower head looks like.
+             * @default spike
+             */
+            head: components["schemas"]["Head"];
+            /**
+             * Format: float
+             * @description Length of the flower head.
+             * @default 0.1599999964237213
+             */
+            head_m: number;
+            /**
+             * Format: float
+             * @description Length of a full-grown blade.
+             * @default 0.75
+             */
+            length_m: number;
+            /**
+             * Format: float
+             * @description Pieces of a blade along its length; more of them bend more smoothly.
+             * @default 6
+             */
+            segments: number;
+            /**
+             * Format: float
+             * @description How far the outermost blades lean out at the foot.
+             * @default 40
+             */
+            spread_deg: number;
+            /**
+             * Format: float
+             * @description Height of a flowering stalk.
+             * @default 0.8199999928474426
+             */
+            stalk_m: number;
+            /**
+             * Format: float
+             * @description Flowering stalks, on average; they stand only in flower.
+             * @default 1.2000000476837158
+             */
+            stalks: number;
+            /**
+             * Format: float
+             * @description Share of blades that are dead and pale.
+             * @default 0.14000000059604645
+             */
+            straw: number;
+            /**
+             * Format: float
+             * @description How far a blade wanders to the side.
+             * @default 15
+             */
+            twist_deg: number;
+            /**
+             * Format: float
+             * @description How much blades differ in length, width and bend.
+             * @default 0.44999998807907104
+             */
+            vary: number;
+            /**
+             * Format: float
+             * @description Width of a blade where it is widest.
+             * @default 6.199999809265137
+             */
+            width_mm: number;
+        };
         /** @description The SHA-256 of an uploaded file, 64 hexadecimal digits. */
         BlobId: string;
+        /**
+         * @description How a herb flowers.
+         * @enum {string}
+         */
+        Bloom: "None" | "Daisy" | "Umbel" | "Bells" | "Ball" | "Cup" | "Spire";
+        /**
+         * @description The colours of a species. Each kind uses them its own way: on stones `root` and `leaf` are the darker and the lighter
+         *     tone, `old` and `flower` two lichens.
+         */
+        Colours: {
+            /** @description The middle of a flower. */
+            eye: number[];
+            /** @description Petals or fruits. */
+            flower: number[];
+            /** @description Grown leaves. */
+            leaf: number[];
+            /** @description Dead leaves, autumn leaves, straw. */
+            old: number[];
+            /** @description At the foot, in the shade. */
+            root: number[];
+            /**
+             * Format: float
+             * @description How far leaves of one plant differ, 0 to 1.
+             */
+            spread: number;
+            /**
+             * Format: float
+             * @description How much light goes through a leaf, 0 to 1.
+             */
+            through: number;
+            /** @description Tips and young leaves. */
+            tip: number[];
+            /** @description Bark and stalks. */
+            wood: number[];
+        };
         /** @description One change. Applied by [`apply`](super::apply), which also gives the command that takes it back. */
         Command: {
             /** @enum {string} */
@@ -578,6 +716,26 @@ export interface components {
             do: "remove_ground";
             /** @description Which. */
             id: components["schemas"]["GroundId"];
+        } | {
+            /** @enum {string} */
+            do: "put_species";
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole species. */
+            value: components["schemas"]["Species"];
+        } | {
+            /** @enum {string} */
+            do: "remove_species";
+            /** @description Which. */
+            id: components["schemas"]["SpeciesId"];
+        } | {
+            /** @enum {string} */
+            do: "set_season";
+            /** @description 0 spring, 1 summer, 2 autumn, 3 winter, 4 dead. */
+            value: components["schemas"]["Season"];
         } | {
             /** @enum {string} */
             do: "put_water";
@@ -678,6 +836,133 @@ export interface components {
             /** @description Commands of one drag share a name, at most 64 characters, and are undone together. */
             gesture?: string | null;
         };
+        /**
+         * @description What covers a cushion.
+         * @enum {string}
+         */
+        Cover: "Shoots" | "Rosettes" | "Lobes" | "Blades";
+        /**
+         * @description The outline of a crown.
+         * @enum {string}
+         */
+        CrownShape: "Cone" | "Ball" | "Dome" | "Column" | "Flame" | "Spreading";
+        /** @description A dome or a mat covered with small shoots, with flowers over it. */
+        Cushion: {
+            /**
+             * @description What the cushion is covered with.
+             * @default shoots
+             */
+            cover: components["schemas"]["Cover"];
+            /**
+             * Format: float
+             * @description Width of a flower head.
+             * @default 0.019999999552965164
+             */
+            flower_m: number;
+            /**
+             * Format: float
+             * @description Flower heads over the whole cushion.
+             * @default 0
+             */
+            flowers: number;
+            /**
+             * Format: float
+             * @description Height of its dome, flowers left out.
+             * @default 0.07000000029802322
+             */
+            height_m: number;
+            /**
+             * Format: float
+             * @description How far shoots stand apart in length and direction.
+             * @default 0.20000000298023224
+             */
+            loose: number;
+            /**
+             * Format: float
+             * @description How uneven its outline is.
+             * @default 0.4000000059604645
+             */
+            lumps: number;
+            /**
+             * Format: float
+             * @description Length of a shoot.
+             * @default 0.014000000432133675
+             */
+            shoot_m: number;
+            /**
+             * Format: float
+             * @description Shoots over the whole cushion.
+             * @default 420
+             */
+            shoots: number;
+            /**
+             * Format: float
+             * @description Height of flower heads over the cushion.
+             * @default 0.05999999865889549
+             */
+            stalk_m: number;
+            /**
+             * Format: float
+             * @description Width of the cushion.
+             * @default 0.23999999463558197
+             */
+            width_m: number;
+        };
+        /** @description What lies about: one log, or a handful of small things. */
+        Debris: {
+            /**
+             * Format: float
+             * @description How crooked a piece is.
+             * @default 0.3499999940395355
+             */
+            bend: number;
+            /**
+             * @description What lies about.
+             * @default log
+             */
+            kind: components["schemas"]["Litter"];
+            /**
+             * Format: float
+             * @description Stumps of branches on a log, forks of a twig.
+             * @default 4
+             */
+            knots: number;
+            /**
+             * Format: float
+             * @description Length of the log, or of one piece.
+             * @default 1.600000023841858
+             */
+            length_m: number;
+            /**
+             * Format: float
+             * @description How many lie together.
+             * @default 1
+             */
+            pieces: number;
+            /**
+             * @description The outline of a fallen leaf.
+             * @default oval
+             */
+            shape: components["schemas"]["LeafShape"];
+            /**
+             * Format: float
+             * @description Radius over which the pieces lie.
+             * @default 0
+             */
+            spread_m: number;
+            /**
+             * Format: float
+             * @description Thickness of the log or twig where it is thickest.
+             * @default 0.1599999964237213
+             */
+            thick_m: number;
+            /**
+             * Format: float
+             * @description How much pieces differ.
+             * @default 0.4000000059604645
+             */
+            vary: number;
+        };
         /** @description One setting that differs. */
         Difference: {
             /** @description Its value in the second document; none when it is only in the first. */
@@ -687,6 +972,11 @@ export interface components {
             /** @description Where the setting is, for example `Marram / amount / value`. */
             setting: string;
         };
+        /**
+         * @description How far a frond is divided.
+         * @enum {string}
+         */
+        Divided: "Whole" | "Once" | "Twice";
         /** @description One scene. */
         Document: {
             /** @description The land: the terrain that all else is laid out on. */
@@ -706,8 +996,12 @@ export interface components {
              * @description Layout version, see [`SCHEMA`].
              */
             schema: number;
+            /** @description The moment of the year. */
+            season?: components["schemas"]["Season"];
             /** @description Saved cameras. */
             shots: components["schemas"]["Shot"][];
+            /** @description Species of this scene's own: edited, forked or brought in. One with the id of a ready species takes its place. */
+            species?: components["schemas"]["Species"][];
             /** @description Sheets of water beside the one that is everywhere. */
             waters?: components["schemas"]["WaterPlane"][];
             /** @description Named parts of the ground, for masks. */
@@ -799,6 +1093,80 @@ export interface components {
             /** @description The group's name in its file, 1 to 80 characters. */
             name: string;
         };
+        /**
+         * @description What twigs bear.
+         * @enum {string}
+         */
+        Foliage: "Leaves" | "Rows" | "Tufts" | "Scales";
+        /** @description How heavy one form is at one level of detail. */
+        FormSize: {
+            /** @description Bytes of its mesh as the view gets it. */
+            bytes: number;
+            /** @description Triangles. */
+            triangles: number;
+        };
+        /** @description A crown of fronds from one foot. */
+        Frond: {
+            /**
+             * Format: float
+             * @description How far a frond bends over towards its tip.
+             * @default 55
+             */
+            arch_deg: number;
+            /**
+             * @description How far a frond is divided.
+             * @default once
+             */
+            divided: components["schemas"]["Divided"];
+            /**
+             * Format: float
+             * @description How many fronds rise from the foot.
+             * @default 9
+             */
+            fronds: number;
+            /**
+             * Format: float
+             * @description Length of a frond, its stalk included.
+             * @default 0.800000011920929
+             */
+            length_m: number;
+            /**
+             * Format: float
+             * @description Pairs of leaflets or side ribs along a frond.
+             * @default 18
+             */
+            pairs: number;
+            /**
+             * Format: float
+             * @description How far fronds lean out at the foot.
+             * @default 32
+             */
+            rise_deg: number;
+            /**
+             * Format: float
+             * @description Share of the length that bears no leaflets.
+             * @default 0.2199999988079071
+             */
+            stalk: number;
+            /**
+             * Format: float
+             * @description How much fronds differ.
+             * @default 0.4000000059604645
+             */
+            vary: number;
+            /**
+             * Format: float
+             * @description Width of a frond against its length.
+             * @default 0.30000001192092896
+             */
+            wide: number;
+            /**
+             * Format: float
+             * @description Where a frond is widest, from foot to tip of its blade.
+             * @default 0.3499999940395355
+             */
+            widest: number;
+        };
         /** @description The land of a scene. */
         Ground: {
             /** @description A scene of placed grounds alone has no land: it is neither seen nor grown on. */
@@ -881,6 +1249,11 @@ export interface components {
          */
         HandoffKind: "glb" | "csv" | "json" | "geojson";
         /**
+         * @description What a grass carries when it flowers.
+         * @enum {string}
+         */
+        Head: "Spike" | "Panicle" | "Down" | "Tassel";
+        /**
          * @description The file formats heights are read from.
          * @enum {string}
          */
@@ -925,6 +1298,97 @@ export interface components {
             blob: components["schemas"]["BlobId"];
             /** @description What it holds. */
             inspection: components["schemas"]["Inspection"];
+        };
+        /** @description A herb with a rosette of leaves, stems and flowers. */
+        Herb: {
+            /**
+             * Format: float
+             * @description Leaves at the foot.
+             * @default 12
+             */
+            basal: number;
+            /**
+             * Format: float
+             * @description How far leaves at the foot lie down; 90 is flat.
+             * @default 50
+             */
+            basal_deg: number;
+            /**
+             * Format: float
+             * @description Length of a leaf at the foot.
+             * @default 0.09000000357627869
+             */
+            basal_m: number;
+            /**
+             * @description How it flowers.
+             * @default daisy
+             */
+            bloom: components["schemas"]["Bloom"];
+            /**
+             * Format: float
+             * @description Width of a flower, or of a head of many.
+             * @default 0.029999999329447746
+             */
+            flower_m: number;
+            /**
+             * Format: float
+             * @description Flower heads, or flowers of a spire, on each stem.
+             * @default 1
+             */
+            heads: number;
+            /**
+             * Format: float
+             * @description Height of a full-grown stem.
+             * @default 0.44999998807907104
+             */
+            height_m: number;
+            /**
+             * Format: float
+             * @description Length of the lowest stem leaf; they grow smaller upwards.
+             * @default 0.05000000074505806
+             */
+            leaf_m: number;
+            /**
+             * Format: float
+             * @description Width of a leaf against its length.
+             * @default 0.4000000059604645
+             */
+            leaf_wide: number;
+            /**
+             * Format: float
+             * @description Leaves along each stem, at the golden angle from one another.
+             * @default 9
+             */
+            leaves: number;
+            /**
+             * @description The outline of its leaves.
+             * @default lance
+             */
+            shape: components["schemas"]["LeafShape"];
+            /**
+             * Format: float
+             * @description How far stems lean out.
+             * @default 18
+             */
+            spread_deg: number;
+            /**
+             * Format: float
+             * @description Thickness of a stem at its foot.
+             * @default 2.5
+             */
+            stem_mm: number;
+            /**
+             * Format: float
+             * @description How many stems rise from the foot.
+             * @default 3
+             */
+            stems: number;
+            /**
+             * Format: float
+             * @description How much stems and leaves differ.
+             * @default 0.4000000059604645
+             */
+            vary: number;
         };
         /** @description What the sender had seen. */
         HistoryRequest: {
@@ -1006,6 +1470,11 @@ export interface components {
             /** @description Whether someone asked for it to stop. */
             stop_asked: boolean;
         };
+        /**
+         * @description What kind of thing a species is.
+         * @enum {string}
+         */
+        Kind: "grass" | "herb" | "fern" | "cushion" | "shrub" | "broadleaf" | "conifer" | "rock" | "debris";
         /** @description A group of plants with shared rules. */
         Layer: {
             /** @description How many are asked for. */
@@ -1168,6 +1637,16 @@ export interface components {
             /** @description Its specification sentence. */
             sentence: components["schemas"]["Part"][];
         };
+        /**
+         * @description The outline of a leaf.
+         * @enum {string}
+         */
+        LeafShape: "Lance" | "Oval" | "Round" | "Lobed";
+        /**
+         * @description What lies about.
+         * @enum {string}
+         */
+        Litter: "Log" | "Twigs" | "Leaves" | "Shells";
         /** @description One rule of where plants may stand. */
         Mask: {
             /** @description A mask that is off lets everything through. */
@@ -1377,6 +1856,15 @@ export interface components {
              */
             valleys?: number;
         };
+        /** @description All species that may grow in a scene, and what can be set on them. */
+        NurseryView: {
+            /** @description What may be set on a plan, by its `make`. */
+            settings: {
+                [key: string]: components["schemas"]["Setting"][];
+            };
+            /** @description By kind, the scene's own among them. */
+            species: components["schemas"]["SpeciesView"][];
+        };
         /** @description Something plants keep clear of. It stands in the view, in stills and in the handoff. */
         Obstacle: {
             /** @description Hidden obstacles still count for plants; they are not in the view, stills or handoff. */
@@ -1560,6 +2048,29 @@ export interface components {
             /** @enum {string} */
             kind: "heightmap";
         });
+        /** @description What a species is generated from. */
+        Plan: (components["schemas"]["Blades"] & {
+            /** @enum {string} */
+            make: "blades";
+        }) | (components["schemas"]["Herb"] & {
+            /** @enum {string} */
+            make: "herb";
+        }) | (components["schemas"]["Frond"] & {
+            /** @enum {string} */
+            make: "frond";
+        }) | (components["schemas"]["Cushion"] & {
+            /** @enum {string} */
+            make: "cushion";
+        }) | (components["schemas"]["Wood"] & {
+            /** @enum {string} */
+            make: "wood";
+        }) | (components["schemas"]["Rock"] & {
+            /** @enum {string} */
+            make: "rock";
+        }) | (components["schemas"]["Debris"] & {
+            /** @enum {string} */
+            make: "debris";
+        });
         /** @description A small planet: a ball with hills. */
         PlanetGround: {
             /**
@@ -1657,6 +2168,75 @@ export interface components {
              */
             start: number;
         };
+        /** @description A stone, from pebble to pillar. */
+        Rock: {
+            /**
+             * Format: float
+             * @description How clearly it is built of level beds.
+             * @default 0
+             */
+            bedding: number;
+            /**
+             * Format: float
+             * @description Beds from foot to top.
+             * @default 7
+             */
+            beds: number;
+            /**
+             * Format: float
+             * @description How often edges and corners are broken off.
+             * @default 0.30000001192092896
+             */
+            chips: number;
+            /**
+             * Format: float
+             * @description Planes that cut it; few make it blocky.
+             * @default 15
+             */
+            facets: number;
+            /**
+             * Format: float
+             * @description Height against the length.
+             * @default 0.7200000286102295
+             */
+            high: number;
+            /**
+             * Format: float
+             * @description Longest way across.
+             * @default 1.350000023841858
+             */
+            length_m: number;
+            /**
+             * Format: float
+             * @description How much of its upper side is overgrown.
+             * @default 0.44999998807907104
+             */
+            lichen: number;
+            /**
+             * Format: float
+             * @description How uneven its faces are.
+             * @default 0.3499999940395355
+             */
+            rough: number;
+            /**
+             * Format: float
+             * @description How far its edges are worn.
+             * @default 0.3499999940395355
+             */
+            roundness: number;
+            /**
+             * Format: float
+             * @description Share of its height that lies under its base point.
+             * @default 0.25
+             */
+            sunk: number;
+            /**
+             * Format: float
+             * @description Width against the length.
+             * @default 0.8999999761581421
+             */
+            wide: number;
+        };
         /**
          * @description How a quantity is spread along its scale.
          * @enum {string}
@@ -1711,6 +2291,11 @@ export interface components {
          * @enum {string}
          */
         SculptTool: "raise" | "lower" | "smooth" | "flatten";
+        /**
+         * Format: float
+         * @description A moment of the year: 0 spring, 1 summer, 2 autumn, 3 winter, 4 dead; anything between is on the way.
+         */
+        Season: number;
         /** @description The ground along a line and what stands on it, to scale. */
         Section: {
             /** @description Heights of the land at equal steps from its start to its end, metres; none beside the land. */
@@ -1767,6 +2352,34 @@ export interface components {
              * @description Radius of what it covers, metres.
              */
             radius_m: number;
+        };
+        /** @description What a setting of a generator is and what it may be. */
+        Setting: {
+            /** @description The names it is chosen from, where it is no number. */
+            choices: string[];
+            /**
+             * Format: float
+             * @description Largest allowed.
+             */
+            high: number;
+            /** @description What it does. */
+            hint: string;
+            /** @description Its field in the plan. */
+            id: string;
+            /** @description For people. */
+            label: string;
+            /**
+             * Format: float
+             * @description Smallest allowed.
+             */
+            low: number;
+            /**
+             * Format: float
+             * @description One step of it; 1 for whole numbers.
+             */
+            step: number;
+            /** @description Unit without a space, or empty. */
+            unit: string;
         };
         /** @description What an obstacle looks like. Lengths are in metres, 0.05 to 500, before the obstacle's own scale. */
         Shape: {
@@ -1999,37 +2612,65 @@ export interface components {
          * @description Names a shot.
          */
         ShotId: number;
+        /** @description One kind of plant, stone or debris. */
+        Species: {
+            /** @description Its colours. */
+            colours: components["schemas"]["Colours"];
+            forked_from?: components["schemas"]["SpeciesId"] | null;
+            /**
+             * Format: int32
+             * @description Different individuals, 1 to 32.
+             */
+            forms: number;
+            /** @description Lasting name: 1 to 60 small letters, digits and hyphens. */
+            id: components["schemas"]["SpeciesId"];
+            /** @description What it is. */
+            kind: components["schemas"]["Kind"];
+            /** @description Singular, for people, 1 to 80 characters. */
+            name: string;
+            /** @description What it is generated from. */
+            plan: components["schemas"]["Plan"];
+            /** @description Plural, for people, 1 to 80 characters. */
+            plural: string;
+            season?: components["schemas"]["Season"] | null;
+            /**
+             * Format: int32
+             * @description Another number, other individuals.
+             */
+            seed: number;
+            /** @description Words to find it by, at most 12 of 1 to 30 characters. */
+            tags?: string[];
+            /** @description How it goes through the year. */
+            year: components["schemas"]["Year"];
+        };
         /** @description Names a species of the nursery, for example `marram`. */
         SpeciesId: string;
         /** @description A species as the interface shows it. */
         SpeciesView: {
             /**
-             * Format: int32
-             * @description Different individuals.
-             */
-            forms: number;
-            /**
              * Format: float
-             * @description Height at full size, metres.
+             * @description Height at full size, metres, about.
              */
             height_m: number;
-            /** @description Which. */
-            id: string;
-            /** @description `grass` or `rock`. */
-            kind: string;
-            /** @description Singular. */
-            name: string;
-            /** @description Plural. */
-            plural: string;
+            /** @description Names its meshes in the scene's season. */
+            key: string;
+            /** @description Whether light goes through its leaves. */
+            leafy: boolean;
+            /** @description Whether the scene has it of its own: edited, forked or brought in. */
+            own: boolean;
             /**
              * Format: float
-             * @description Radius of what it covers seen from above, metres.
+             * @description Radius of what it covers seen from above, metres, about.
              */
             radius_m: number;
-            /** @description Leaves are thin: lit from both sides. */
-            thin: boolean;
-            /** @description Triangles of the first form at full, light and far detail. */
-            triangles: number[];
+            /** @description Whether there is a ready species of its id. */
+            ready: boolean;
+            /** @description The first form at full, light and far detail. */
+            sizes: components["schemas"]["FormSize"][];
+            /** @description All of it. */
+            species: components["schemas"]["Species"];
+            /** @description Layers that grow it. */
+            used_by: components["schemas"]["LayerId"][];
         };
         /** @description How each plant stands. No part of it changes where plants are or which there are. */
         Stance: {
@@ -2275,6 +2916,164 @@ export interface components {
              * @description From which topographic wetness index on, 0 to 25.
              */
             from: number;
+        };
+        /** @description A shrub or a tree. */
+        Wood: {
+            /**
+             * Format: float
+             * @description Share of the height without branches.
+             * @default 0.25
+             */
+            bare: number;
+            /**
+             * Format: float
+             * @description Branches on each stem.
+             * @default 26
+             */
+            branches: number;
+            /**
+             * @description The outline of the crown.
+             * @default ball
+             */
+            crown: components["schemas"]["CrownShape"];
+            /**
+             * Format: float
+             * @description Angle between branch and stem at the foot of the crown; branches higher up stand steeper.
+             * @default 62
+             */
+            down_deg: number;
+            /**
+             * Format: float
+             * @description Width of a flower or fruit.
+             * @default 0.014999999664723873
+             */
+            flower_m: number;
+            /**
+             * Format: float
+             * @description Flowers or fruits on each twig.
+             * @default 0
+             */
+            flowers: number;
+            /**
+             * @description What the twigs bear.
+             * @default leaves
+             */
+            foliage: components["schemas"]["Foliage"];
+            /**
+             * Format: float
+             * @description How crooked stems and branches grow.
+             * @default 0.30000001192092896
+             */
+            gnarl: number;
+            /**
+             * Format: float
+             * @description Height of the whole plant.
+             * @default 7
+             */
+            height_m: number;
+            /**
+             * Format: float
+             * @description Length of a leaf or needle.
+             * @default 0.05999999865889549
+             */
+            leaf_m: number;
+            /**
+             * Format: float
+             * @description Width of a leaf against its length.
+             * @default 0.6000000238418579
+             */
+            leaf_wide: number;
+            /**
+             * Format: float
+             * @description Leaves, or tufts of needles, on each twig.
+             * @default 16
+             */
+            leaves: number;
+            /**
+             * Format: float
+             * @description Length of the longest branch against the height.
+             * @default 0.36000001430511475
+             */
+            reach: number;
+            /**
+             * Format: float
+             * @description How far branches turn up towards their tips; below zero they hang.
+             * @default 0.3499999940395355
+             */
+            rise: number;
+            /**
+             * @description The outline of a leaf.
+             * @default oval
+             */
+            shape: components["schemas"]["LeafShape"];
+            /**
+             * Format: float
+             * @description How far several stems lean apart.
+             * @default 20
+             */
+            stem_deg: number;
+            /**
+             * Format: float
+             * @description Stems from one foot.
+             * @default 1
+             */
+            stems: number;
+            /**
+             * Format: float
+             * @description Thickness of a stem at its foot.
+             * @default 0.20000000298023224
+             */
+            trunk_m: number;
+            /**
+             * Format: float
+             * @description Length of the longest twig against its branch.
+             * @default 0.4000000059604645
+             */
+            twig: number;
+            /**
+             * Format: float
+             * @description Twigs along each branch.
+             * @default 9
+             */
+            twigs: number;
+            /**
+             * Format: float
+             * @description How far twigs hang down.
+             * @default 0.10000000149011612
+             */
+            weep: number;
+            /**
+             * Format: float
+             * @description Branches that stand at one height; 0 spreads them along a spiral.
+             * @default 0
+             */
+            whorl: number;
+            /**
+             * Format: float
+             * @description How far the sea wind has shaped it; it leans away from it, along its own east.
+             * @default 0
+             */
+            wind: number;
+        };
+        /** @description How a species goes through the year. */
+        Year: {
+            /**
+             * Format: float
+             * @description Share of the leaves that stay green over winter, 0 to 1.
+             */
+            evergreen: number;
+            /**
+             * Format: float
+             * @description When it is in full flower: a season, see [`Season`].
+             */
+            flowers_at: number;
+            /**
+             * Format: float
+             * @description How long it flowers to either side, seasons, 0.1 to 4.
+             */
+            flowers_for: number;
+            /** @description Whether dead leaves fall; otherwise they stay and pale. */
+            sheds: boolean;
         };
         /** @description A named part of the ground, for masks: everything in any of its outlines and face groups. */
         Zone: {
@@ -3015,6 +3814,131 @@ export interface operations {
             };
         };
     };
+    list_species: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NurseryView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_form: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                species: string;
+                /** @description `key` of the species */
+                key: string;
+                form: number;
+                /** @description `full`, `light` or `far` */
+                detail: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_portrait: {
+        parameters: {
+            query?: {
+                /** @description Width, pixels, 16 to 1024. */
+                width?: number;
+                /** @description Height, pixels, 16 to 1024. */
+                height?: number;
+                /** @description Light paths per pixel, 1 to 256. */
+                samples?: number;
+                /** @description First form. */
+                form?: number;
+                /** @description Forms side by side from there on, 1 to 8. */
+                forms?: number;
+                /** @description Whether a figure of 1.75 m stands beside them. */
+                figure?: boolean;
+            };
+            header?: never;
+            path: {
+                scene: string;
+                species: string;
+                /** @description `key` of the species */
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     list_stills: {
         parameters: {
             query?: never;
@@ -3101,57 +4025,6 @@ export interface operations {
                 };
             };
             409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    list_species: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SpeciesView"][];
-                };
-            };
-        };
-    };
-    get_form: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                species: string;
-                form: number;
-                /** @description `full`, `light` or `far` */
-                detail: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/octet-stream": unknown;
-                };
-            };
-            404: {
                 headers: {
                     [name: string]: unknown;
                 };

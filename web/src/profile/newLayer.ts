@@ -3,7 +3,11 @@ import { freshId } from '../state/scene'
 
 /** A layer that starts low: sensible for its kind, quiet enough to look at and then raise. */
 export function newLayer(document: Document, species: Species): Layer {
-  const rock = species.kind === 'rock'
+  const rock = species.kind === 'rock' || species.kind === 'debris'
+  const tree = species.kind === 'broadleaf' || species.kind === 'conifer'
+  // A tenth of the ground under trees, a fifth under the rest, and never a crowd to begin with.
+  const cover = (tree || rock ? 0.1 : 0.2) / (Math.PI * species.radius_m ** 2)
+  const amount = Number(Math.min(4, Math.max(0.001, cover)).toPrecision(2))
   const name = freeName(document, species.plural)
   const id = freshId(document.layers)
   return {
@@ -14,7 +18,7 @@ export function newLayer(document: Document, species: Species): Layer {
     locked: false,
     seed: id * 101,
     pattern: rock ? 'random' : 'even',
-    amount: { unit: 'per_m2', value: rock ? 0.01 : 0.5 },
+    amount: { unit: 'per_m2', value: amount },
     cap: 1_000_000,
     masks: [
       {
@@ -25,11 +29,11 @@ export function newLayer(document: Document, species: Species): Layer {
       },
     ],
     stance: {
-      size: rock ? { min: 0.5, max: 1.5 } : { min: 0.8, max: 1.25 },
+      size: rock ? { min: 0.5, max: 1.5 } : tree ? { min: 0.75, max: 1.25 } : { min: 0.7, max: 1.3 },
       turn_deg: { min: 0, max: 360 },
-      tilt_deg: rock ? 30 : 6,
-      upright: rock ? 0.5 : 0.2,
-      sink_m: rock ? 0.15 : 0.02,
+      tilt_deg: rock ? 30 : tree ? 3 : 6,
+      upright: rock || species.kind === 'cushion' ? 0.8 : tree ? 0 : 0.2,
+      sink_m: Number(Math.min(0.1, species.height_m * 0.03).toFixed(3)),
     },
   }
 }

@@ -1,8 +1,7 @@
 import { QueryClient, keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
-import { api, fetchBuffer, wanted, type Layer } from '../api/client'
+import { api, fetchBuffer, wanted, type Layer, type Schemas, type Species } from '../api/client'
 import { decodeGround, decodePlaced, decodePlants, decodeReading } from '../api/buffers'
-import { loadSpecies } from '../view/stage/species'
 import { onJob, useScene } from './scene'
 import { useUi } from './ui'
 
@@ -10,14 +9,29 @@ export const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: Infinity, refetchOnWindowFocus: false, gcTime: 30_000 } },
 })
 
-export function useSpecies() {
-  return useQuery({ queryKey: ['species'], queryFn: () => wanted(api.GET('/api/species')) })
+/** All species that may grow in the scene, and what can be set on them. Read again when one of its own or the season changes. */
+export function useNursery() {
+  const id = useScene((s) => s.scene?.id)
+  const own = useScene((s) => JSON.stringify([s.scene?.document.season, s.scene?.document.species]))
+  return useQuery({
+    queryKey: ['nursery', id, own],
+    enabled: Boolean(id),
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) => {
+      const { species, settings } = await wanted(api.GET('/api/scenes/{scene}/species', { params: { path: { scene: id! } }, signal }))
+      return { species: species.map(flattened), settings }
+    },
+  })
 }
 
-/** Starts fetching what any scene needs, before anything is drawn. */
-export function prefetch() {
-  const species = queries.fetchQuery({ queryKey: ['species'], queryFn: () => wanted(api.GET('/api/species')) })
-  species.then((all) => all.forEach((s) => void loadSpecies(s).catch(() => undefined))).catch(() => undefined)
+function flattened({ species: spec, ...derived }: Schemas['SpeciesView']): Species {
+  return { ...spec, ...derived, spec, thin: derived.leafy, triangles: derived.sizes.map((s) => s.triangles) }
+}
+
+/** All species that may grow in the scene. */
+export function useSpecies() {
+  const { data } = useNursery()
+  return { data: data?.species }
 }
 
 /** The ground as the view draws it. Named by its contents, so it is fetched once. */

@@ -2,9 +2,10 @@ import { create } from 'zustand'
 import type { Schemas } from '../api/client'
 import type { Sculpting } from '../site/sculpting'
 
-export type Station = 'site' | 'planting' | 'shots' | 'handoff'
+export type Station = 'site' | 'nursery' | 'planting' | 'shots' | 'handoff'
 export const STATIONS: { id: Station; name: string; what: string }[] = [
   { id: 'site', name: 'Site', what: 'The ground plants grow on' },
+  { id: 'nursery', name: 'Nursery', what: 'Species: plants and rocks to grow' },
   { id: 'planting', name: 'Planting', what: 'Layers of plants and rocks, and where they grow' },
   { id: 'shots', name: 'Shots', what: 'Cameras, light and stills' },
   { id: 'handoff', name: 'Handoff', what: 'Files for other programs' },
@@ -22,6 +23,10 @@ export type Theme = 'chalk' | 'dusk'
 interface UiState {
   station: Station
   layer: number | null
+  /** The species that is looked at in the nursery. */
+  species: string | null
+  /** A second one beside it. */
+  beside: string | null
   shot: number | null
   mode: Mode
   contours: boolean
@@ -62,6 +67,8 @@ const stored = (key: string) => {
 export const useUi = create<UiState>((set) => ({
   station: 'planting',
   layer: null,
+  species: null,
+  beside: null,
   shot: null,
   mode: 'perspective',
   contours: true,

@@ -2,7 +2,7 @@ import { useEffect } from 'react'
 import { useScene } from '../state/scene'
 import { STATIONS, useUi } from '../state/ui'
 
-/** Keys that work everywhere but in a field: 1 to 4 for the stations, undo, redo, search, P and C in the view, + and - for a brush. */
+/** Keys that work everywhere but in a field: 1 to 5 for the stations, undo, redo, search, P and C in the view, + and - for a brush. */
 export function useKeys() {
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {

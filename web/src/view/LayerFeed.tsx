@@ -12,15 +12,17 @@ export function LayerFeed({ layer }: { layer: Layer }) {
   const [look, setLook] = useState<SpeciesMeshes | null>(null)
   const { data: plants, error } = usePlants(layer)
   const say = useScene((s) => s.say)
+  const scene = useScene((s) => s.scene?.id)
   const species = all?.find((s) => s.id === layer.species)
 
   useEffect(() => {
     let current = true
-    if (species) void loadSpecies(species).then((l) => current && setLook(l))
+    // A look that was overtaken by a later one is not there any more.
+    if (species && scene) void loadSpecies(scene, species).then((l) => current && setLook(l), () => undefined)
     return () => {
       current = false
     }
-  }, [species])
+  }, [species, scene])
 
   useEffect(() => {
     if (stage && look && plants && look.species.id === layer.species) {

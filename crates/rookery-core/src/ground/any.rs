@@ -154,6 +154,7 @@ impl GroundRef<'_> {
                     normals: cells.map(|(c, r)| t.smooth_normal(c, r)).collect(),
                     colours: ground.colours().into_iter().map(Vec3::from).collect(),
                     indices: t.triangles(),
+                    through: Vec::new(),
                 }
             }
             Self::Mesh(m) => m.mesh.clone(),

@@ -39,18 +39,29 @@ struct Rule {
     zone: ZoneField,
 }
 
-/// The masks of a layer on one ground.
+/// The masks of a layer on one ground, and how many forms its species has.
 #[derive(Clone, Debug)]
 pub struct Rules {
     rules: Vec<Rule>,
     frame: Frame,
+    forms: u16,
 }
 
 impl Rules {
     /// Masks without any zones, in the scene's own frame.
     pub fn plain(masks: &[Mask]) -> Self {
         let rules = masks.iter().map(|m| Rule { mask: *m, zone: ZoneField::default() }).collect();
-        Self { rules, frame: Frame::SCENE }
+        Self { rules, frame: Frame::SCENE, forms: 1 }
+    }
+
+    /// The same, with the number of forms the layer's species has.
+    pub fn with_forms(self, forms: u16) -> Self {
+        Self { forms, ..self }
+    }
+
+    /// Different individuals of the layer's species; the others of its form differ in nothing but their stance.
+    pub fn forms(&self) -> u16 {
+        self.forms
     }
 
     /// The masks of a layer on a ground with these face groups.
@@ -60,7 +71,8 @@ impl Rules {
             zone.map(|z| ZoneField::of(document, z, ground, groups)).unwrap_or_default()
         };
         let rules = layer.masks.iter().map(|m| Rule { mask: *m, zone: zone(m) }).collect();
-        Self { rules, frame: document.frame(ground) }
+        let forms = document.species(&layer.species).map_or(1, |s| s.forms);
+        Self { rules, frame: document.frame(ground), forms }
     }
 
     /// How many.

@@ -1,9 +1,9 @@
 //! A section: the ground cut along a line, with the plants standing near it.
 
 use crate::ground::Terrain;
-use crate::nursery::{self, Mesh};
+use crate::nursery::Mesh;
 use crate::planting::Plant;
-use crate::scene::{Layer, LayerId};
+use crate::scene::{Document, Layer, LayerId};
 use glam::{Vec2, Vec3};
 use serde::Serialize;
 
@@ -67,7 +67,7 @@ pub struct Section {
 pub fn section(
     land: Option<&Terrain>,
     solids: &[&Mesh],
-    water_m: Option<f32>,
+    document: &Document,
     layers: &[(&Layer, &[Plant])],
     cut: &Cut,
 ) -> Section {
@@ -85,7 +85,8 @@ pub fn section(
     let direction = along / length_m.max(1e-6);
     let mut plants = Vec::new();
     for (layer, standing) in layers {
-        let Some(species) = nursery::species(&layer.species) else { continue };
+        let Some(species) = document.species(&layer.species) else { continue };
+        let (height_m, radius_m) = (species.height_m(), species.radius_m());
         for p in *standing {
             let to = Vec2::new(p.position_m.x, p.position_m.z) - cut.from;
             // Right of a line that runs east is south, +Z.
@@ -96,8 +97,8 @@ pub fn section(
                     at_m,
                     aside_m,
                     base_m: p.position_m.y,
-                    height_m: species.height_m * p.size,
-                    radius_m: species.radius_m * p.size,
+                    height_m: height_m * p.size,
+                    radius_m: radius_m * p.size,
                 });
             }
         }
@@ -111,7 +112,7 @@ pub fn section(
     plants.sort_unstable_by(|a, b| {
         a.aside_m.total_cmp(&b.aside_m).then(a.at_m.total_cmp(&b.at_m)).then(a.layer.cmp(&b.layer))
     });
-    Section { length_m, heights_m, pieces_m, water_m, plants, standing }
+    Section { length_m, heights_m, pieces_m, water_m: document.ground.water_m, plants, standing }
 }
 
 /// Where the upright plane through the line cuts triangles, within the line's length.
@@ -142,7 +143,7 @@ mod tests {
     use super::*;
     use crate::ground::made;
     use crate::planting::PlantId;
-    use crate::scene::{GroundId, PlanetGround, kittiwake_head};
+    use crate::scene::{GroundId, PlanetGround, bare, kittiwake_head};
     use glam::Quat;
 
     fn ramp() -> Terrain {
@@ -165,7 +166,7 @@ mod tests {
     #[test]
     fn heights_follow_the_ground_and_end_with_it() {
         let cut = Cut { from: Vec2::new(-60.0, 5.0), to: Vec2::new(40.0, 5.0), width_m: 2.0 };
-        let s = section(Some(&ramp()), &[], None, &[], &cut);
+        let s = section(Some(&ramp()), &[], &bare(), &[], &cut);
         let steps = s.heights_m.len() - 1;
         assert_eq!(s.length_m, 100.0);
         for (i, h) in s.heights_m.iter().enumerate() {
@@ -182,12 +183,13 @@ mod tests {
         let layer = kittiwake_head().layers.remove(0);
         let plants = [plant(0.0, 5.5), plant(10.0, 4.2), plant(10.0, 7.0), plant(90.0, 5.0)];
         let cut = Cut { from: Vec2::new(-20.0, 5.0), to: Vec2::new(40.0, 5.0), width_m: 2.0 };
-        let s = section(Some(&ramp()), &[], Some(1.0), &[(&layer, &plants)], &cut);
-        assert_eq!((s.standing, s.plants.len(), s.water_m), (2, 2, Some(1.0)));
+        let s = section(Some(&ramp()), &[], &kittiwake_head(), &[(&layer, &plants)], &cut);
+        assert_eq!((s.standing, s.plants.len(), s.water_m), (2, 2, Some(0.0)));
         // North of a line that runs east is its left, the far side.
         assert_eq!((s.plants[0].at_m, s.plants[1].at_m), (30.0, 20.0));
         assert!((s.plants[0].aside_m + 0.8).abs() < 1e-4 && (s.plants[1].aside_m - 0.5).abs() < 1e-4);
-        assert_eq!((s.plants[1].base_m, s.plants[1].height_m), (3.0, 1.5));
+        let full_m = kittiwake_head().species(&layer.species).unwrap().height_m();
+        assert_eq!((s.plants[1].base_m, s.plants[1].height_m), (3.0, full_m * plants[1].size));
     }
 
     /// A ball cut through its middle is a circle of its radius, cut beside it a smaller one (Pythagoras).
@@ -197,7 +199,7 @@ mod tests {
         let mesh = Mesh { positions: ball.positions, indices: ball.indices, ..Mesh::default() };
         for (z, radius) in [(0.0, 5.0), (3.0, 4.0)] {
             let cut = Cut { from: Vec2::new(-10.0, z), to: Vec2::new(10.0, z), width_m: 1.0 };
-            let s = section(None, &[&mesh], None, &[], &cut);
+            let s = section(None, &[&mesh], &bare(), &[], &cut);
             assert!(s.pieces_m.len() > 100 && s.heights_m.iter().all(Option::is_none));
             for [x, y, ..] in s.pieces_m {
                 assert!(((x - 10.0).hypot(y) - radius).abs() < 0.02, "{x} {y}");

@@ -29,6 +29,8 @@ pub struct Mesh {
     pub colours: Vec<Vec3>,
     /// Three a triangle, counter-clockwise seen from outside.
     pub indices: Vec<u32>,
+    /// How much of the light on a side goes through to the other, 0 to 1, at every vertex; nothing does when empty.
+    pub through: Vec<f32>,
 }
 
 impl Mesh {
@@ -42,6 +44,12 @@ impl Mesh {
         self.positions
             .iter()
             .fold((Vec3::INFINITY, Vec3::NEG_INFINITY), |(low, high), p| (low.min(*p), high.max(*p)))
+    }
+
+    /// Adds a vertex of a leaf. All vertices of a mesh are added this way or none.
+    pub(crate) fn leafy(&mut self, position: Vec3, normal: Vec3, colour: Vec3, through: f32) -> u32 {
+        self.through.push(through);
+        self.vertex(position, normal, colour)
     }
 
     pub(crate) fn vertex(&mut self, position: Vec3, normal: Vec3, colour: Vec3) -> u32 {

@@ -1,9 +1,16 @@
 //! Species: what grows, generated from real sizes.
 
-mod boulder;
-mod marram;
+mod figure;
+mod look;
+pub mod make;
 mod mesh;
+mod ready;
+mod settings;
 mod species;
 
+pub use figure::figure;
+pub use look::{Colours, Look, Rgb, Season, Year};
 pub use mesh::{Detail, Mesh};
-pub use species::{BOULDER, Kind, MARRAM, SPECIES, Species, build, species};
+pub use ready::{BOULDER, MARRAM, ready, ready_species};
+pub use settings::Setting;
+pub use species::{Kind, Plan, Species};

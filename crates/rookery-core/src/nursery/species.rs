@@ -1,132 +1,199 @@
-//! The ready species.
+//! What a species is.
 
-use super::{Detail, Mesh, boulder, marram};
+use super::make::{self, Blades, Cushion, Debris, Frond, Herb, Rock, Wood};
+use super::{Colours, Detail, Look, Mesh, Season, Setting, Year};
 use crate::scene::SpeciesId;
+use serde::{Deserialize, Serialize};
 
-/// Id of the marram tuft.
-pub const MARRAM: &str = "marram";
-/// Id of the boulder.
-pub const BOULDER: &str = "boulder";
+#[cfg(feature = "openapi")]
+use utoipa::ToSchema;
 
 /// What kind of thing a species is.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
 pub enum Kind {
     /// Grass, sedge and rush.
     Grass,
+    /// Flowering herbs.
+    Herb,
+    /// Ferns, bracken, strap-leaved rosettes.
+    Fern,
+    /// Cushions, mats, mosses and lichens.
+    Cushion,
+    /// Woody plants with many stems.
+    Shrub,
+    /// Broad-leaved trees.
+    Broadleaf,
+    /// Needle-leaved trees.
+    Conifer,
     /// Stone of any size.
     Rock,
+    /// Wood, leaves and shells that lie about.
+    Debris,
 }
 
-/// One kind of plant or rock.
-#[derive(Clone, Copy, Debug, PartialEq)]
+impl Kind {
+    /// All of them, as they are listed.
+    pub const ALL: [Self; 9] = [
+        Self::Grass,
+        Self::Herb,
+        Self::Fern,
+        Self::Cushion,
+        Self::Shrub,
+        Self::Broadleaf,
+        Self::Conifer,
+        Self::Rock,
+        Self::Debris,
+    ];
+}
+
+/// What a species is generated from.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(tag = "make", rename_all = "snake_case")]
+pub enum Plan {
+    /// Blades and tufts.
+    Blades(Blades),
+    /// Flowering herbs.
+    Herb(Herb),
+    /// Ferns and rosettes.
+    Frond(Frond),
+    /// Cushions and mats.
+    Cushion(Cushion),
+    /// Shrubs and trees.
+    Wood(Wood),
+    /// Stones.
+    Rock(Rock),
+    /// Debris.
+    Debris(Debris),
+}
+
+impl Plan {
+    /// What may be set, in the order of its numbers.
+    pub fn settings(&self) -> &'static [Setting] {
+        match self {
+            Self::Blades(_) => Blades::SETTINGS,
+            Self::Herb(_) => Herb::SETTINGS,
+            Self::Frond(_) => Frond::SETTINGS,
+            Self::Cushion(_) => Cushion::SETTINGS,
+            Self::Wood(_) => Wood::SETTINGS,
+            Self::Rock(_) => Rock::SETTINGS,
+            Self::Debris(_) => Debris::SETTINGS,
+        }
+    }
+
+    /// Its `make`: which generator it is for.
+    pub fn make(&self) -> &'static str {
+        match self {
+            Self::Blades(_) => "blades",
+            Self::Herb(_) => "herb",
+            Self::Frond(_) => "frond",
+            Self::Cushion(_) => "cushion",
+            Self::Wood(_) => "wood",
+            Self::Rock(_) => "rock",
+            Self::Debris(_) => "debris",
+        }
+    }
+
+    /// Its numbers, in the order of its settings; those that are chosen by name come after them.
+    pub fn numbers(&self) -> Vec<f32> {
+        match self {
+            Self::Blades(s) => s.numbers(),
+            Self::Herb(s) => s.numbers(),
+            Self::Frond(s) => s.numbers(),
+            Self::Cushion(s) => s.numbers(),
+            Self::Wood(s) => s.numbers(),
+            Self::Rock(s) => s.numbers(),
+            Self::Debris(s) => s.numbers(),
+        }
+    }
+
+    /// Height at full size, metres, about.
+    pub fn height_m(&self) -> f32 {
+        match self {
+            Self::Blades(s) => s.height_m(),
+            Self::Herb(s) => s.height_m(),
+            Self::Frond(s) => s.height_m(),
+            Self::Cushion(s) => s.height_m(),
+            Self::Wood(s) => s.height_m(),
+            Self::Rock(s) => s.height_m(),
+            Self::Debris(s) => s.height_m(),
+        }
+    }
+
+    /// Radius of what it covers seen from above, metres, about.
+    pub fn radius_m(&self) -> f32 {
+        match self {
+            Self::Blades(s) => s.radius_m(),
+            Self::Herb(s) => s.radius_m(),
+            Self::Frond(s) => s.radius_m(),
+            Self::Cushion(s) => s.radius_m(),
+            Self::Wood(s) => s.radius_m(),
+            Self::Rock(s) => s.radius_m(),
+            Self::Debris(s) => s.radius_m(),
+        }
+    }
+}
+
+/// One kind of plant, stone or debris.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
 pub struct Species {
-    /// Lasting name, as in [`SpeciesId`].
-    pub id: &'static str,
-    /// Singular, for people.
-    pub name: &'static str,
-    /// Plural, for people.
-    pub plural: &'static str,
+    /// Lasting name: 1 to 60 small letters, digits and hyphens.
+    pub id: SpeciesId,
+    /// Singular, for people, 1 to 80 characters.
+    pub name: String,
+    /// Plural, for people, 1 to 80 characters.
+    pub plural: String,
     /// What it is.
     pub kind: Kind,
-    /// Height at full size, metres.
-    pub height_m: f32,
-    /// Radius of what it covers seen from above, metres.
-    pub radius_m: f32,
-    /// Different individuals.
+    /// Words to find it by, at most 12 of 1 to 30 characters.
+    #[serde(default)]
+    pub tags: Vec<String>,
+    /// Another number, other individuals.
+    pub seed: u32,
+    /// Different individuals, 1 to 32.
     pub forms: u16,
-    /// Leaves are thin: lit from both sides.
-    pub thin: bool,
+    /// What it is generated from.
+    pub plan: Plan,
+    /// Its colours.
+    pub colours: Colours,
+    /// How it goes through the year.
+    pub year: Year,
+    /// A season of its own; the scene's when there is none.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub season: Option<Season>,
+    /// The species it was forked from.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub forked_from: Option<SpeciesId>,
 }
 
-/// All ready species.
-pub const SPECIES: [Species; 2] = [
-    Species {
-        id: MARRAM,
-        name: "Marram tuft",
-        plural: "Marram tufts",
-        kind: Kind::Grass,
-        height_m: 0.75,
-        radius_m: 0.55,
-        forms: 6,
-        thin: true,
-    },
-    Species {
-        id: BOULDER,
-        name: "Boulder",
-        plural: "Boulders",
-        kind: Kind::Rock,
-        height_m: 0.85,
-        radius_m: 0.65,
-        forms: 6,
-        thin: false,
-    },
-];
-
-/// The species with this id, if the nursery has it.
-pub fn species(id: &SpeciesId) -> Option<&'static Species> {
-    SPECIES.iter().find(|s| s.id == id.0)
-}
-
-/// Makes one individual. The same form is the same mesh, always; detail levels of a form share its outline.
-pub fn build(species: &Species, form: u16, detail: Detail) -> Mesh {
-    match species.kind {
-        Kind::Grass => marram::build(u32::from(form), detail),
-        Kind::Rock => boulder::build(u32::from(form), detail),
+impl Species {
+    /// Height at full size, metres, about.
+    pub fn height_m(&self) -> f32 {
+        self.plan.height_m()
     }
-}
 
-#[cfg(test)]
-mod tests {
-    use super::*;
+    /// Radius of what it covers seen from above, metres, about.
+    pub fn radius_m(&self) -> f32 {
+        self.plan.radius_m()
+    }
 
-    #[test]
-    fn every_form_is_a_sound_mesh_of_its_stated_size() {
-        for s in &SPECIES {
-            for form in 0..s.forms {
-                for detail in Detail::ALL {
-                    let mesh = build(s, form, detail);
-                    let what = format!("{} form {form} {detail:?}", s.id);
-                    assert!(mesh.indices.iter().all(|&i| (i as usize) < mesh.positions.len()), "{what}");
-                    assert!(mesh.normals.iter().all(|n| (n.length() - 1.0).abs() < 1e-3), "{what}");
-                    assert!(
-                        mesh.colours.iter().all(|c| c.min_element() >= 0.0 && c.max_element() <= 1.0),
-                        "{what}"
-                    );
-                    let (low, high) = mesh.bounds();
-                    let height = high.y / s.height_m;
-                    assert!((0.65..1.45).contains(&height), "{what} is {} m high", high.y);
-                    assert!(low.y > -0.45 * s.height_m, "{what} reaches down to {}", low.y);
-                    let radius =
-                        mesh.positions.iter().map(|p| p.x.hypot(p.z)).fold(0.0, f32::max) / s.radius_m;
-                    assert!((0.6..1.9).contains(&radius), "{what} is {radius} of its radius wide");
-                }
-            }
+    /// Whether it has leaves that light goes through.
+    pub fn leafy(&self) -> bool {
+        match &self.plan {
+            Plan::Rock(_) => false,
+            Plan::Debris(d) => d.kind == make::Litter::Leaves,
+            _ => true,
         }
     }
 
-    #[test]
-    fn forms_differ_and_lighter_detail_has_far_fewer_triangles() {
-        for s in &SPECIES {
-            assert_ne!(build(s, 0, Detail::Full).positions, build(s, 1, Detail::Full).positions);
-            let [full, light, far] = Detail::ALL.map(|d| build(s, 0, d).triangles());
-            assert!(full > 3 * light && light > 2 * far, "{}: {full}, {light}, {far}", s.id);
-            println!("{}: {full} / {light} / {far} triangles", s.id);
-        }
-    }
-
-    #[test]
-    fn a_boulder_is_closed_and_faces_outwards() {
-        let mesh = build(&SPECIES[1], 2, Detail::Full);
-        let mut volume = 0.0;
-        let mut edges = std::collections::BTreeMap::new();
-        for t in mesh.indices.chunks_exact(3) {
-            let [a, b, c] = [0, 1, 2].map(|i| mesh.positions[t[i] as usize]);
-            volume += a.dot(b.cross(c)) / 6.0;
-            for (from, to) in [(t[0], t[1]), (t[1], t[2]), (t[2], t[0])] {
-                *edges.entry((from, to)).or_insert(0) += 1;
-            }
-        }
-        assert!(volume > 0.1, "volume {volume} m3");
-        assert!(edges.iter().all(|((a, b), n)| *n == 1 && edges.contains_key(&(*b, *a))));
+    /// Makes one individual in a scene's season. The same form is the same mesh, always; detail levels of a form share
+    /// its outline.
+    pub fn build(&self, form: u16, detail: Detail, season: Season) -> Mesh {
+        let look = Look::at(&self.colours, &self.year, self.season.unwrap_or(season));
+        make::build(&self.plan, &look, self.seed, form, detail)
     }
 }

@@ -6,6 +6,7 @@ use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{GroundModel, PlanBox, Surface};
 use crate::habitat::{Rules, RunShare, survey};
 use crate::measure::grouped;
+use crate::nursery::ready_species;
 use crate::planting::pattern::EvenPattern;
 use crate::scene::{GroundId, Layer};
 use glam::{Quat, Vec3};
@@ -79,7 +80,9 @@ pub enum GrowError {
 /// # Errors
 /// [`GrowError`].
 pub fn grow(ground: &GroundModel, layer: &Layer, cancel: &CancelToken) -> Result<Growth, GrowError> {
-    grow_with(ground, layer, &Rules::plain(&layer.masks), &mut ground.no_even_places(layer.seed), cancel)
+    let forms = ready_species(&layer.species).map_or(1, |s| s.forms);
+    let rules = Rules::plain(&layer.masks).with_forms(forms);
+    grow_with(ground, layer, &rules, &mut ground.no_even_places(layer.seed), cancel)
 }
 
 /// Grows a layer on one ground, in that ground's own frame. `rules` must be the masks of this layer on this ground, and

@@ -5,7 +5,6 @@ use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::Surface;
 use crate::habitat::{Rules, RunShare, Shares};
 use crate::math::hash::{Channel, draw, unit};
-use crate::nursery;
 use crate::scene::{Amount, Layer, Mask, Pattern};
 use rayon::prelude::*;
 
@@ -163,7 +162,7 @@ impl<S: Surface> Work<'_, S> {
         };
         let end = sieve.last_within(total);
         let capped = sieve.last_within((layer.cap as usize).min(total));
-        let forms = nursery::species(&layer.species).map_or(1, |s| s.forms);
+        let forms = self.rules.forms();
         let before = self.before(sieve.candidates.len());
         // Where the earlier plants of each run of candidates begin.
         let mut earlier = Vec::new();

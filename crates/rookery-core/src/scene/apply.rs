@@ -37,7 +37,7 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             Ok(Command::EditGround { edit })
         }
         Command::AddLayer { layer, place } => {
-            check::layer(layer)?;
+            check::layer(document, layer)?;
             if document.layer(layer.id).is_some() {
                 return Err(Refusal::Taken { what: "layer", id: layer.id.0 });
             }
@@ -73,7 +73,7 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
                 unlocked(layer)?;
             }
             let edit = change_layer(layer, edit.clone())?;
-            check::layer(layer)?;
+            check::layer(document, &document.layers[place])?;
             Ok(Command::EditLayer { id: *id, edit })
         }
         Command::PutGround { value, place } => {
@@ -89,6 +89,27 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
         Command::RemoveGround { id } => {
             let (value, place) = take(&mut document.grounds, "ground", id.0, |o| o.id == *id)?;
             Ok(Command::PutGround { value, place: Some(place) })
+        }
+        Command::PutSpecies { value, place } => {
+            let id = value.id.clone();
+            let old = put(&mut document.species, value, *place, |s| s.id == id);
+            check::own_species(document)?;
+            Ok(match old {
+                Some(old) => Command::PutSpecies { value: Box::new(old), place: *place },
+                None => Command::RemoveSpecies { id },
+            })
+        }
+        Command::RemoveSpecies { id } => {
+            let place = document.species.iter().position(|s| s.id == *id);
+            let place =
+                place.ok_or_else(|| Refusal::Missing { what: "species of its own", id: id.0.clone() })?;
+            let value = Box::new(document.species.remove(place));
+            check::still_there(document, id)?;
+            Ok(Command::PutSpecies { value, place: Some(place as u32) })
+        }
+        Command::SetSeason { value } => {
+            check::season(*value)?;
+            Ok(Command::SetSeason { value: replace(&mut document.season, *value) })
         }
         Command::PutWater { value, place } => {
             check::water(value)?;

@@ -3,6 +3,7 @@
 use super::document::*;
 use super::placed::*;
 use super::site::*;
+use crate::nursery::{Season, Species};
 use serde::{Deserialize, Serialize};
 
 #[cfg(feature = "openapi")]
@@ -68,6 +69,26 @@ pub enum Command {
     RemoveGround {
         /// Which.
         id: GroundId,
+    },
+    /// Adds a species of the scene's own, or replaces the one with its id. With the id of a ready species it takes that
+    /// one's place; all layers that grow it change.
+    PutSpecies {
+        /// The whole species.
+        value: Box<Species>,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes a species of the scene's own out; a ready one with its id comes back. Refused while a layer grows it and there
+    /// is none.
+    RemoveSpecies {
+        /// Which.
+        id: SpeciesId,
+    },
+    /// Another moment of the year.
+    SetSeason {
+        /// 0 spring, 1 summer, 2 autumn, 3 winter, 4 dead.
+        value: Season,
     },
     /// Adds a sheet of water, or replaces the one with its id.
     PutWater {

@@ -3,6 +3,7 @@
 use super::placed::{GroundId, PlacedGround};
 use super::site::*;
 use crate::ground::Frame;
+use crate::nursery::{Season, Species, ready, ready_species};
 use serde::{Deserialize, Serialize};
 
 #[cfg(feature = "openapi")]
@@ -64,6 +65,12 @@ pub struct Document {
     /// Lines on the plan: beds, clearings and tracks.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub outlines: Vec<Outline>,
+    /// Species of this scene's own: edited, forked or brought in. One with the id of a ready species takes its place.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub species: Vec<Species>,
+    /// The moment of the year.
+    #[serde(default, skip_serializing_if = "Season::is_summer")]
+    pub season: Season,
     /// What plants keep clear of.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub obstacles: Vec<Obstacle>,
@@ -367,6 +374,18 @@ pub struct Shot {
 }
 
 impl Document {
+    /// A species by its id: the scene's own first, then the ready ones.
+    pub fn species(&self, id: &SpeciesId) -> Option<&Species> {
+        self.species.iter().find(|s| s.id == *id).or_else(|| ready_species(id))
+    }
+
+    /// All species that may grow here: the ready ones, each replaced where the scene has its own, then the rest of its own.
+    pub fn nursery(&self) -> Vec<&Species> {
+        let known = ready().iter().map(|s| self.species(&s.id).unwrap_or(s));
+        let own = self.species.iter().filter(|s| ready_species(&s.id).is_none());
+        known.chain(own).collect()
+    }
+
     /// The layer with this id.
     pub fn layer(&self, id: LayerId) -> Option<&Layer> {
         self.layers.iter().find(|l| l.id == id)

@@ -1,6 +1,7 @@
 //! Names for derived data: a hash of exactly what the data depends on.
 
 use super::*;
+use crate::nursery::Species;
 use crate::planting::grown_on;
 use serde::Serialize;
 use sha2::{Digest, Sha256};
@@ -53,6 +54,15 @@ impl Keys {
         content_key("obstacle", &(EPOCH, self.land().to_string(), id, shape, stand))
     }
 
+    /// Names the meshes of a species in the scene's season: all its forms at all details.
+    pub fn species(document: &Document, species: &Species) -> ContentKey {
+        let Species { id, seed, forms, plan, colours, year, season, .. } = species;
+        content_key(
+            "species",
+            &(EPOCH, id, seed, forms, plan, colours, year, season.unwrap_or(document.season)),
+        )
+    }
+
     /// Names all plants of a layer where they stand.
     pub fn layer(&self, document: &Document, layer: &Layer) -> ContentKey {
         let mut parts = Vec::new();
@@ -71,7 +81,7 @@ impl Keys {
             epoch: u32,
             ground: String,
             id: GroundId,
-            species: &'a SpeciesId,
+            forms: u16,
             seed: u32,
             pattern: Pattern,
             amount: Amount,
@@ -103,7 +113,7 @@ impl Keys {
             epoch: EPOCH,
             ground: own.to_string(),
             id: ground,
-            species,
+            forms: document.species(species).map_or(1, |s| s.forms),
             seed: *seed,
             pattern: *pattern,
             amount: *amount,

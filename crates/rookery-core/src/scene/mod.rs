@@ -12,7 +12,9 @@ mod placed;
 mod site;
 
 pub use apply::{Applied, apply};
-pub use check::{Refusal, check_document, check_outline, ground as check_ground, shot as check_shot};
+pub use check::{
+    Refusal, check_document, check_outline, check_species, ground as check_ground, shot as check_shot,
+};
 pub use command::{Command, GroundEdit, LayerEdit, ShotEdit};
 pub use demo::{bare, kittiwake_head, needle_arch, tarn_moraine};
 pub use diff::{Difference, differences};

@@ -3,8 +3,9 @@
 use super::buffer::{Buffer, Target};
 use crate::{GrownLayer, Handoff};
 use glam::Vec3;
-use rookery_core::nursery::{self, Detail, Mesh, Species};
+use rookery_core::nursery::{Detail, Mesh, Season, Species};
 use rookery_core::planting::Plant;
+use rookery_core::scene::{Document, SpeciesId};
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
 use thiserror::Error;
@@ -32,7 +33,7 @@ pub fn write_glb(handoff: &Handoff<'_>) -> Result<Vec<u8>, GlbError> {
         top.push(glb.nodes.len() - 1);
     }
     for grown in &handoff.layers {
-        if let Some(node) = glb.layer(grown) {
+        if let Some(node) = glb.layer(handoff.document, grown) {
             top.push(node);
         }
     }
@@ -52,7 +53,7 @@ struct Writer {
     meshes: Vec<Value>,
     nodes: Vec<Value>,
     /// Meshes already written, by species and form.
-    forms: BTreeMap<(&'static str, u16), usize>,
+    forms: BTreeMap<(SpeciesId, u16), usize>,
     instanced: bool,
 }
 
@@ -72,8 +73,8 @@ impl Writer {
     }
 
     /// The layer's node, with a child for each form that grows in it; none when nothing grows.
-    fn layer(&mut self, grown: &GrownLayer<'_>) -> Option<usize> {
-        let species = nursery::species(&grown.layer.species)?;
+    fn layer(&mut self, document: &Document, grown: &GrownLayer<'_>) -> Option<usize> {
+        let species = document.species(&grown.layer.species)?;
         let mut by_form = BTreeMap::<u16, Vec<&Plant>>::new();
         for p in grown.plants {
             by_form.entry(p.form).or_default().push(p);
@@ -81,8 +82,10 @@ impl Writer {
         if by_form.is_empty() {
             return None;
         }
-        let children: Vec<usize> =
-            by_form.iter().map(|(form, plants)| self.instances(grown, species, *form, plants)).collect();
+        let children: Vec<usize> = by_form
+            .iter()
+            .map(|(form, plants)| self.instances(grown, species, document.season, *form, plants))
+            .collect();
         self.nodes.push(json!({"name": grown.layer.name, "children": children}));
         Some(self.nodes.len() - 1)
     }
@@ -90,17 +93,18 @@ impl Writer {
     fn instances(
         &mut self,
         grown: &GrownLayer<'_>,
-        species: &'static Species,
+        species: &Species,
+        season: Season,
         form: u16,
         plants: &[&Plant],
     ) -> usize {
-        let mesh = match self.forms.get(&(species.id, form)) {
+        let mesh = match self.forms.get(&(species.id.clone(), form)) {
             Some(mesh) => *mesh,
             None => {
-                let material = if species.thin { glb_material::THIN } else { glb_material::SOLID };
-                let built = nursery::build(species, form, Detail::Full);
+                let material = if species.leafy() { glb_material::THIN } else { glb_material::SOLID };
+                let built = species.build(form, Detail::Full, season);
                 let mesh = self.mesh(&format!("{} {}", species.name, form + 1), &built, material);
-                self.forms.insert((species.id, form), mesh);
+                self.forms.insert((species.id.clone(), form), mesh);
                 mesh
             }
         };

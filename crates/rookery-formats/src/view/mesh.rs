@@ -17,14 +17,20 @@ struct Head {
 /// | position | vertices x 3 x f32 | metres, base point at the origin |
 /// | normal | vertices x 3 x f32 | unit |
 /// | colour | vertices x 3 x f32 | reflectance, linear |
+/// | through | vertices x f32 | how much light goes through, 0 to 1 |
 /// | index | triangles x 3 x u32 | counter-clockwise seen from outside |
 pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
     let info = Head { vertices: mesh.positions.len(), triangles: mesh.triangles() };
-    let mut out = head(b"RKME", &info, info.vertices * 36 + info.triangles * 12);
+    let mut out = head(b"RKME", &info, info.vertices * 40 + info.triangles * 12);
     for list in [&mesh.positions, &mesh.normals, &mesh.colours] {
         for v in list {
             out.extend_from_slice(bytemuck::bytes_of(&v.to_array()));
         }
+    }
+    if mesh.through.is_empty() {
+        out.resize(out.len() + info.vertices * 4, 0);
+    } else {
+        out.extend_from_slice(bytemuck::cast_slice(&mesh.through));
     }
     out.extend_from_slice(bytemuck::cast_slice(&mesh.indices));
     out

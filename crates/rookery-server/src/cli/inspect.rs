@@ -57,7 +57,7 @@ pub(super) fn section(path: &Path, from: &str, to: &str, width_m: f32) -> Result
     solids.extend(grounds.meshes(&scene).into_iter().skip(land));
     let solids: Vec<_> = solids.iter().map(|(_, mesh)| mesh).collect();
     let terrain = (!scene.ground.absent).then_some(&grounds.land.terrain);
-    print_json(&measure_section(terrain, &solids, scene.ground.water_m, &layers, &cut))
+    print_json(&measure_section(terrain, &solids, &scene, &layers, &cut))
 }
 
 pub(super) fn reading(path: &Path, quantity: &str, out: Option<&Path>) -> Result<(), Failure> {

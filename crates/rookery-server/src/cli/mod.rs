@@ -5,6 +5,7 @@ mod failure;
 mod grow;
 mod handoff;
 mod inspect;
+mod nursery;
 mod progress;
 mod render;
 mod scene_file;
@@ -28,6 +29,9 @@ enum Task {
     /// Work on scene files.
     #[command(subcommand)]
     Scene(SceneTask),
+    /// Look at species.
+    #[command(subcommand)]
+    Nursery(nursery::NurseryTask),
     /// Grow all visible layers and write the plant table.
     Grow {
         /// The scene file.
@@ -153,6 +157,7 @@ impl Cli {
             Task::Scene(SceneTask::Demo { name }) => edit::demo(&name),
             Task::Scene(SceneTask::Outlines { scene, lines }) => edit::outlines(&scene, &lines),
             Task::Scene(SceneTask::Edit { scene, command }) => edit::edit(&scene, &command),
+            Task::Nursery(task) => nursery::run(task),
             Task::Grow { scene, out, report } => grow::grow(&scene, &out, report.as_deref()),
             Task::Measure { scene } => grow::measure(&scene),
             Task::Probe { scene, at, ground } => inspect::probe(&scene, &at, ground),

@@ -35,7 +35,7 @@ pub(super) fn render(
     let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
     let line = ProgressLine::new("rendering");
     let lying = grounds.meshes(&scene).into_iter().map(|(_, m)| m).collect();
-    let traced = RenderScene::new(lying, Water::of(&scene), obstacles, &layers, Light::of(&shot));
+    let traced = RenderScene::new(lying, Water::of(&scene), obstacles, &scene, &layers, Light::of(&shot));
     let never = CancelToken::default();
     let film = take_shot(&traced, &shot, StillSettings::of(&shot), &never, |share| line.set(share))
         .map_err(Failure::other)?;

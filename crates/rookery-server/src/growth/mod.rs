@@ -4,9 +4,11 @@
 //! loses nothing.
 
 mod evens;
+mod nursery;
 mod slots;
 mod work;
 
+pub use nursery::FormSize;
 pub use work::{Pool, pool};
 
 use crate::db::{Db, blobs};
@@ -15,7 +17,7 @@ use evens::Evens;
 use rookery_core::ground::sculpt::reach_on_plan;
 use rookery_core::ground::{AnyGround, Frame, GroundModel, GroundRef, Reading};
 use rookery_core::habitat::Rules;
-use rookery_core::nursery::Mesh;
+use rookery_core::nursery::{Mesh, Season};
 use rookery_core::planting::{GrowError, Growth, gather, grown_on, layer_on, must_share_out};
 use rookery_core::scene::{
     BlobId, Document, GroundId, GroundSource, Keys, Layer, Obstacle, PlacedGround, PlacedSource, Shape,
@@ -29,6 +31,8 @@ const GROUND_BYTES: usize = 512 << 20;
 const PLANT_BYTES: usize = 1 << 30;
 const READING_BYTES: usize = 256 << 20;
 const OBSTACLE_BYTES: usize = 256 << 20;
+const FORM_BYTES: usize = 1 << 20;
+const PORTRAIT_BYTES: usize = 64 << 20;
 /// The cache and the threads that fill it.
 pub struct Growths {
     pool: Pool,
@@ -40,6 +44,9 @@ pub struct Growths {
     layers: Slots<Growth>,
     readings: Slots<Vec<f32>>,
     obstacles: Slots<Mesh>,
+    /// By species in a season.
+    forms: Slots<[FormSize; 3]>,
+    portraits: Slots<Vec<u8>>,
     evens: Evens,
 }
 
@@ -53,6 +60,8 @@ impl Default for Growths {
             layers: Slots::new(PLANT_BYTES / 2),
             readings: Slots::new(READING_BYTES),
             obstacles: Slots::new(OBSTACLE_BYTES),
+            forms: Slots::new(FORM_BYTES),
+            portraits: Slots::new(PORTRAIT_BYTES),
             evens: Evens::default(),
         }
     }
@@ -371,6 +380,8 @@ fn land_alone(document: &Document) -> Document {
         waters: waters.clone(),
         grounds: Vec::new(),
         zones: Vec::new(),
+        species: Vec::new(),
+        season: Season::SUMMER,
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),

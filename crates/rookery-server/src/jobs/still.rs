@@ -36,7 +36,8 @@ pub(super) async fn take(
     }
     pool.run(move |_| {
         let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
-        let scene = RenderScene::new(grounds, Water::of(&document), obstacles, &layers, Light::of(&shot));
+        let scene =
+            RenderScene::new(grounds, Water::of(&document), obstacles, &document, &layers, Light::of(&shot));
         let film = take_shot(&scene, &shot, StillSettings::of(&shot), &cancel, |share| progress.set(share))
             .map_err(|e| ApiError::Internal(e.to_string()))?;
         let png = png_srgb8(film.width_px, film.height_px, &film.to_srgb8())

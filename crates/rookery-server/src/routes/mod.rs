@@ -15,7 +15,7 @@ mod view;
 mod web;
 
 pub use handoff::HandoffKind;
-pub use nursery::{SpeciesView, species_views};
+pub use nursery::{NurseryView, SpeciesView};
 pub use probe::ask;
 pub use scenes::{LayerView, SceneView};
 pub use section::CutLine;
@@ -88,8 +88,9 @@ pub fn router(app: App) -> Router {
         .route("/api/jobs/{job}", get(stills::get_job))
         .route("/api/jobs/{job}/stop", post(stills::stop_job))
         .route("/api/blobs/{blob}", get(blobs::get_blob))
-        .route("/api/species", get(nursery::list_species))
-        .route("/api/species/{species}/forms/{form}/{detail}", get(nursery::get_form))
+        .route("/api/scenes/{scene}/species", get(nursery::list_species))
+        .route("/api/scenes/{scene}/species/{species}/{key}/forms/{form}/{detail}", get(nursery::get_form))
+        .route("/api/scenes/{scene}/species/{species}/{key}/portrait", get(nursery::get_portrait))
         .layer(DefaultBodyLimit::max(BODY_BYTES));
     // Buffers barely shrink and are wanted at once; the rest is worth packing.
     let packing = SizeAbove::new(1024)

@@ -1,72 +1,100 @@
-//! The nursery: ready species and the meshes of their forms.
+//! The nursery: species, the meshes of their forms and their portraits.
 
+use super::view::FOR_EVER;
+use crate::app::App;
+use crate::db::scenes;
 use crate::error::{ApiError, ErrorBody};
-use crate::extract::{Json, Path};
+use crate::extract::{Json, Path, Query};
+use crate::growth::FormSize;
+use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
-use rookery_core::nursery::{Detail, Kind, SPECIES, build, species};
-use rookery_core::scene::SpeciesId;
+use rookery_core::nursery::{Detail, Setting, Species, ready, ready_species};
+use rookery_core::scene::{Document, Keys, LayerId, SpeciesId};
 use rookery_formats::view::encode_mesh;
-use serde::Serialize;
+use rookery_render::PortraitSettings;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use uuid::Uuid;
 
 /// A species as the interface shows it.
 #[derive(Debug, Serialize, utoipa::ToSchema)]
 pub struct SpeciesView {
-    /// Which.
-    pub id: String,
-    /// Singular.
-    pub name: String,
-    /// Plural.
-    pub plural: String,
-    /// `grass` or `rock`.
-    pub kind: &'static str,
-    /// Height at full size, metres.
+    /// All of it.
+    pub species: Species,
+    /// Names its meshes in the scene's season.
+    pub key: String,
+    /// Whether the scene has it of its own: edited, forked or brought in.
+    pub own: bool,
+    /// Whether there is a ready species of its id.
+    pub ready: bool,
+    /// Height at full size, metres, about.
     pub height_m: f32,
-    /// Radius of what it covers seen from above, metres.
+    /// Radius of what it covers seen from above, metres, about.
     pub radius_m: f32,
-    /// Different individuals.
-    pub forms: u16,
-    /// Leaves are thin: lit from both sides.
-    pub thin: bool,
-    /// Triangles of the first form at full, light and far detail.
-    pub triangles: [usize; 3],
+    /// Whether light goes through its leaves.
+    pub leafy: bool,
+    /// The first form at full, light and far detail.
+    pub sizes: [FormSize; 3],
+    /// Layers that grow it.
+    pub used_by: Vec<LayerId>,
 }
 
-/// All ready species.
-pub fn species_views() -> Vec<SpeciesView> {
-    SPECIES
-        .iter()
-        .map(|s| SpeciesView {
-            id: s.id.to_owned(),
-            name: s.name.to_owned(),
-            plural: s.plural.to_owned(),
-            kind: match s.kind {
-                Kind::Grass => "grass",
-                Kind::Rock => "rock",
-            },
-            height_m: s.height_m,
-            radius_m: s.radius_m,
-            forms: s.forms,
-            thin: s.thin,
-            triangles: Detail::ALL.map(|d| build(s, 0, d).triangles()),
-        })
-        .collect()
+/// All species that may grow in a scene, and what can be set on them.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct NurseryView {
+    /// By kind, the scene's own among them.
+    pub species: Vec<SpeciesView>,
+    /// What may be set on a plan, by its `make`.
+    pub settings: BTreeMap<String, Vec<Setting>>,
 }
 
-/// All ready species.
-#[utoipa::path(get, path = "/api/species", tag = "nursery", responses((status = 200, body = [SpeciesView])))]
-pub async fn list_species() -> Json<Vec<SpeciesView>> {
-    Json(species_views())
+/// All species that may grow in a scene.
+#[utoipa::path(get, path = "/api/scenes/{scene}/species", tag = "nursery", params(("scene" = Uuid, Path)),
+    responses((status = 200, body = NurseryView), (status = 404, body = ErrorBody)))]
+pub async fn list_species(
+    State(app): State<App>,
+    Path(scene): Path<Uuid>,
+) -> Result<Json<NurseryView>, ApiError> {
+    let document = scenes::fetch(&app.db, scene).await?.document;
+    let mut species = Vec::new();
+    for s in document.nursery() {
+        species.push(SpeciesView {
+            key: Keys::species(&document, s).to_string(),
+            own: document.species.iter().any(|own| own.id == s.id),
+            ready: ready_species(&s.id).is_some(),
+            height_m: s.height_m(),
+            radius_m: s.radius_m(),
+            leafy: s.leafy(),
+            sizes: *app.growths.form_sizes(&document, s).await?,
+            used_by: document.layers.iter().filter(|l| l.species == s.id).map(|l| l.id).collect(),
+            species: s.clone(),
+        });
+    }
+    let settings = ready().iter().map(|s| (s.plan.make().to_owned(), s.plan.settings().to_vec())).collect();
+    Ok(Json(NurseryView { species, settings }))
+}
+
+fn named<'a>(document: &'a Document, id: &str, key: &str) -> Result<&'a Species, ApiError> {
+    let species = document.species(&SpeciesId(id.to_owned())).ok_or(ApiError::NotFound("species"))?;
+    if Keys::species(document, species).to_string() != key {
+        return Err(ApiError::Outdated("species"));
+    }
+    Ok(species)
 }
 
 /// One form's mesh as a compact buffer (`RKME`, see `rookery-formats/src/view`).
-#[utoipa::path(get, path = "/api/species/{species}/forms/{form}/{detail}", tag = "nursery",
-    params(("species" = String, Path), ("form" = u16, Path), ("detail" = String, Path, description = "`full`, `light` or `far`")),
-    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody)))]
+#[utoipa::path(get, path = "/api/scenes/{scene}/species/{species}/{key}/forms/{form}/{detail}", tag = "nursery",
+    params(("scene" = Uuid, Path), ("species" = String, Path), ("key" = String, Path, description = "`key` of the species"),
+        ("form" = u16, Path), ("detail" = String, Path, description = "`full`, `light` or `far`")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
+        (status = 410, body = ErrorBody)))]
 pub async fn get_form(
-    Path((id, form, detail)): Path<(String, u16, String)>,
+    State(app): State<App>,
+    Path((scene, id, key, form, detail)): Path<(Uuid, String, String, u16, String)>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let species = species(&SpeciesId(id)).ok_or(ApiError::NotFound("species"))?;
+    let document = scenes::fetch(&app.db, scene).await?.document;
+    let species = named(&document, &id, &key)?;
     let detail = match detail.as_str() {
         "full" => Detail::Full,
         "light" => Detail::Light,
@@ -76,6 +104,55 @@ pub async fn get_form(
     if form >= species.forms {
         return Err(ApiError::NotFound("form"));
     }
-    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, "no-cache")];
-    Ok((headers, encode_mesh(&build(species, form, detail))))
+    let mesh = app.growths.form(species, document.season, form, detail).await?;
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
+    Ok((headers, encode_mesh(&mesh)))
+}
+
+/// What a portrait shows.
+#[derive(Debug, Deserialize, utoipa::IntoParams)]
+#[serde(default)]
+pub struct PortraitQuery {
+    /// Width, pixels, 16 to 1024.
+    pub width: u32,
+    /// Height, pixels, 16 to 1024.
+    pub height: u32,
+    /// Light paths per pixel, 1 to 256.
+    pub samples: u32,
+    /// First form.
+    pub form: u16,
+    /// Forms side by side from there on, 1 to 8.
+    pub forms: u16,
+    /// Whether a figure of 1.75 m stands beside them.
+    pub figure: bool,
+}
+
+impl Default for PortraitQuery {
+    fn default() -> Self {
+        Self { width: 200, height: 200, samples: 16, form: 0, forms: 1, figure: false }
+    }
+}
+
+/// A picture of a species, taken by the tracer that takes stills.
+#[utoipa::path(get, path = "/api/scenes/{scene}/species/{species}/{key}/portrait", tag = "nursery",
+    params(("scene" = Uuid, Path), ("species" = String, Path), ("key" = String, Path, description = "`key` of the species"), PortraitQuery),
+    responses((status = 200, content_type = "image/png"), (status = 404, body = ErrorBody), (status = 410, body = ErrorBody)))]
+pub async fn get_portrait(
+    State(app): State<App>,
+    Path((scene, id, key)): Path<(Uuid, String, String)>,
+    Query(q): Query<PortraitQuery>,
+) -> Result<impl IntoResponse, ApiError> {
+    let document = scenes::fetch(&app.db, scene).await?.document;
+    let species = named(&document, &id, &key)?;
+    let forms = (q.form..q.form.saturating_add(q.forms.clamp(1, 8))).map(|f| f % species.forms).collect();
+    let settings = PortraitSettings {
+        width_px: q.width.clamp(16, 1024),
+        height_px: q.height.clamp(16, 1024),
+        samples: q.samples.clamp(1, 256),
+        figure: q.figure,
+        ..PortraitSettings::default()
+    };
+    let png = app.growths.portrait(&document, species, forms, settings).await?;
+    let headers = [(header::CONTENT_TYPE, "image/png"), (header::CACHE_CONTROL, FOR_EVER)];
+    Ok((headers, Vec::clone(&png)))
 }

@@ -70,7 +70,7 @@ pub async fn cut_section(
         let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
         let terrain = (!document.ground.absent).then_some(&land.terrain);
         let solids: Vec<_> = solids.iter().map(|(_, mesh)| mesh).collect();
-        Ok(section(terrain, &solids, document.ground.water_m, &layers, &cut))
+        Ok(section(terrain, &solids, &document, &layers, &cut))
     };
     Ok(Json(app.growths.pool().run(work).await?))
 }

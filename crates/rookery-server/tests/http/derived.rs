@@ -336,8 +336,10 @@ async fn handoff_and_probe_answer_for_a_scene() {
     let (_, file) = stage.bytes(&format!("/api/scenes/{id}/handoff/json")).await;
     assert!(serde_json::from_slice::<rookery_core::scene::Document>(&file).is_ok());
     let (_, words) = stage.ask("GET", &format!("/api/scenes/{id}/probe?x=40&z=70"), None).await;
-    assert_eq!(words[0]["name"], "Marram");
-    assert!(words[0]["verdict"]["share"].as_f64().unwrap() > 0.5);
+    let of = |name: &str| words.as_array().unwrap().iter().find(|w| w["name"] == name).unwrap();
+    // High on the head turf may grow, and dune grass may not.
+    assert!(of("Fescue turf")["verdict"]["share"].as_f64().unwrap() > 0.5);
+    assert!(of("Marram")["verdict"]["share"].as_f64().unwrap() < 0.5);
     let (status, _) = stage.ask("GET", &format!("/api/scenes/{id}/probe?x=4000&z=70"), None).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     stage.end().await;

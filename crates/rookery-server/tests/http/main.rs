@@ -7,4 +7,6 @@ mod derived;
 #[cfg(test)]
 mod grounds;
 #[cfg(test)]
+mod nursery;
+#[cfg(test)]
 mod scenes;

@@ -48,6 +48,7 @@ export class FormBatch {
     this.geometry.setAttribute('position', new BufferAttribute(form.positions, 3))
     this.geometry.setAttribute('normal', new BufferAttribute(form.normals, 3))
     this.geometry.setAttribute('aColour', new BufferAttribute(form.colours, 3))
+    this.geometry.setAttribute('aThrough', new BufferAttribute(form.through, 1))
     this.geometry.setIndex(new BufferAttribute(form.indices, 1))
     this.geometry.instanceCount = 0
     this.mesh = new Mesh(this.geometry, material)

@@ -18,6 +18,7 @@ export function meshMaterial(thin: boolean, height: number): ShaderMaterial {
       ${LIGHT_GLSL}
       ${TINT_GLSL}
       attribute vec3 aColour;
+      attribute float aThrough;
       attribute vec4 iPlace;
       attribute vec4 iTurn;
       attribute vec2 iTint;
@@ -32,7 +33,7 @@ export function meshMaterial(thin: boolean, height: number): ShaderMaterial {
         vec3 p = iPlace.xyz + turned(position * iPlace.w);
         vec3 n = turned(normal);
         vec3 albedo = tinted(aColour, iTint);
-        vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
+        vec3 through = aThrough * albedo * vec3(0.62, 0.66, 0.30);
         float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, position.y / uHeight)) : 0.95;
         vLight = toned(aired(lit(albedo, through, n, open), p - cameraPosition));
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);

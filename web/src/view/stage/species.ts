@@ -13,25 +13,30 @@ export interface SpeciesMeshes {
   mean: Color
 }
 
+/** By the key of their contents; the longest unused go first. */
 const known = new Map<string, Promise<SpeciesMeshes>>()
+const KEPT = 64
 
-/** Fetches the forms of a species once. */
-export function loadSpecies(species: Species): Promise<SpeciesMeshes> {
-  let loading = known.get(species.id)
-  if (!loading) {
-    loading = load(species)
-    known.set(species.id, loading)
-    loading.catch(() => known.delete(species.id))
+/** Fetches the forms of a species once for each look it has had. */
+export function loadSpecies(scene: string, species: Species): Promise<SpeciesMeshes> {
+  let loading = known.get(species.key)
+  if (loading) known.delete(species.key)
+  else {
+    loading = load(scene, species)
+    loading.catch(() => known.delete(species.key))
   }
+  known.set(species.key, loading)
+  const oldest = known.keys().next().value
+  if (known.size > KEPT && oldest) known.delete(oldest)
   return loading
 }
 
-async function load(species: Species): Promise<SpeciesMeshes> {
+async function load(scene: string, species: Species): Promise<SpeciesMeshes> {
   const forms = Array.from({ length: species.forms }, (_, form) => form)
   const meshes = await Promise.all(
     DETAILS.map((detail) =>
       Promise.all(
-        forms.map(async (form) => decodeMesh(await fetchBuffer(`/api/species/${species.id}/forms/${form}/${detail}`))),
+        forms.map(async (form) => decodeMesh(await fetchBuffer(`/api/scenes/${scene}/species/${species.id}/${species.key}/forms/${form}/${detail}`))),
       ),
     ),
   )

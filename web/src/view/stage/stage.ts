@@ -13,6 +13,7 @@ import { ObstacleMeshes } from './obstacles'
 import type { Overlay } from './overlay'
 import { PlacedGrounds, type GroundPlace, type Picked, type PlacedBuffer } from './placed'
 import { PlantLayer } from './plantLayer'
+import { drawsInSoftware } from './software'
 import type { SpeciesMeshes } from './species'
 import { makeSky, makeWater, waterPlane, type WaterPlane } from './surroundings'
 
@@ -430,13 +431,4 @@ export class Stage {
     this.controls.plan.dispose()
     this.renderer.dispose()
   }
-}
-
-/** Whether the browser draws on the processor: then edges are not smoothed and far ground is coarser. */
-function drawsInSoftware(): boolean {
-  const gl = document.createElement('canvas').getContext('webgl')
-  const info = gl?.getExtension('WEBGL_debug_renderer_info')
-  const name = info ? String(gl!.getParameter(info.UNMASKED_RENDERER_WEBGL)) : ''
-  gl?.getExtension('WEBGL_lose_context')?.loseContext()
-  return /swiftshader|llvmpipe|software/i.test(name)
 }

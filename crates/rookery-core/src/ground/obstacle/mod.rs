@@ -6,7 +6,7 @@ mod steps;
 mod wall;
 
 use super::Terrain;
-use crate::nursery::{self, BOULDER, Detail, Mesh};
+use crate::nursery::{BOULDER, Detail, Mesh, Season, ready_species};
 use crate::scene::{Obstacle, Shape, SpeciesId};
 use glam::{Quat, Vec3, vec3};
 use solid::Solid;
@@ -49,8 +49,8 @@ pub fn mesh(obstacle: &Obstacle, terrain: &Terrain, imported: Option<&Mesh>) -> 
 const STONE: Vec3 = vec3(0.20, 0.19, 0.175);
 
 fn boulder(size_m: f32, form: u16) -> Mesh {
-    let species = nursery::species(&SpeciesId(BOULDER.to_owned())).expect("the boulder is a ready species");
-    let mut mesh = nursery::build(species, form.min(species.forms - 1), Detail::Full);
+    let species = ready_species(&SpeciesId(BOULDER.to_owned())).expect("the boulder is a ready species");
+    let mut mesh = species.build(form.min(species.forms - 1), Detail::Full, Season::SUMMER);
     let (low, high) = mesh.bounds();
     let scale = size_m / (high - low).max_element();
     mesh.positions.iter_mut().for_each(|p| *p *= scale);

@@ -2,9 +2,9 @@
 
 mod placed;
 mod site;
+mod species;
 
 use super::document::*;
-use crate::nursery;
 use std::collections::BTreeSet;
 use thiserror::Error;
 
@@ -71,6 +71,26 @@ pub enum Refusal {
         /// The id.
         id: String,
     },
+    /// A species' id that is none.
+    #[error("\u{201c}{id}\u{201d} cannot name a species: 1 to 60 small letters, digits and hyphens")]
+    BadSpeciesId {
+        /// What was given.
+        id: String,
+    },
+    /// Two species with one id.
+    #[error("this scene already has a species \u{201c}{id}\u{201d} of its own")]
+    SpeciesTaken {
+        /// The id.
+        id: String,
+    },
+    /// A species that a layer grows.
+    #[error("the layer \u{201c}{layer}\u{201d} grows \u{201c}{id}\u{201d}; give it another species first")]
+    SpeciesInUse {
+        /// The species.
+        id: String,
+        /// The layer's name.
+        layer: String,
+    },
     /// Too many of something.
     #[error("{count} {what} are more than the limit of {limit}")]
     TooMany {
@@ -115,6 +135,8 @@ const MAX_ON_GROUND: usize = 1000;
 pub(super) use placed::placed;
 pub use site::outline as check_outline;
 pub(super) use site::{obstacle, outline, water, zone};
+pub use species::species as check_species;
+pub(super) use species::{own_species, season, still_there};
 
 /// Checks a whole document, for instance one read from a file.
 ///
@@ -138,7 +160,8 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     each(&document.obstacles, "obstacle", |o| o.id.0, obstacle)?;
     count("layers", document.layers.len(), MAX_LAYERS)?;
     count("shots", document.shots.len(), MAX_SHOTS)?;
-    each(&document.layers, "layer", |l| l.id.0, layer)?;
+    own_species(document)?;
+    each(&document.layers, "layer", |l| l.id.0, |l| layer(document, l))?;
     each(&document.shots, "shot", |s| s.id.0, shot)
 }
 
@@ -214,9 +237,9 @@ fn heightmap(h: &HeightmapGround) -> Result<(), Refusal> {
     ordered("height", h.low_m, h.high_m)
 }
 
-pub(super) fn layer(layer: &Layer) -> Result<(), Refusal> {
+pub(super) fn layer(document: &Document, layer: &Layer) -> Result<(), Refusal> {
     name("the layer's name", &layer.name)?;
-    if nursery::species(&layer.species).is_none() {
+    if document.species(&layer.species).is_none() {
         return Err(Refusal::NoSpecies { id: layer.species.0.chars().take(80).collect() });
     }
     match layer.amount {

@@ -1,5 +1,6 @@
 //! Scenes to begin from.
 
+mod growing;
 mod headland;
 mod needle;
 
@@ -7,7 +8,7 @@ pub use needle::needle_arch;
 
 use super::document::*;
 use super::site::Earths;
-use crate::nursery::{BOULDER, MARRAM};
+use crate::nursery::{BOULDER, MARRAM, Season};
 
 /// Kittiwake Head: a sea headland of 240 x 240 m with cliffs to the west and a cove, marram and boulders.
 pub fn kittiwake_head() -> Document {
@@ -23,10 +24,15 @@ pub fn kittiwake_head() -> Document {
         },
         grounds: Vec::new(),
         waters: Vec::new(),
+        species: Vec::new(),
+        season: Season::SUMMER,
         zones: headland::zones(),
         outlines: headland::outlines(),
         obstacles: headland::obstacles(),
-        layers: vec![Layer { masks: headland::clear_of_paths(marram().masks), ..marram() }, boulders()],
+        layers: [Layer { masks: headland::clear_of_paths(marram().masks), ..marram() }, boulders()]
+            .into_iter()
+            .chain(growing::on_the_headland())
+            .collect(),
         shots: vec![through_the_marram(), from_the_cove(), over_the_head(), the_keepers_garth()],
     }
 }
@@ -64,12 +70,15 @@ pub fn tarn_moraine() -> Document {
         },
         grounds: Vec::new(),
         waters: Vec::new(),
+        species: Vec::new(),
+        season: Season::SUMMER,
         zones: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
-        layers: vec![
+        layers: [
             Layer {
                 name: "Moor grass".to_owned(),
+                species: SpeciesId("moor-grass".to_owned()),
                 amount: Amount::PerM2 { value: 1.4 },
                 masks: vec![
                     mask(1, Quantity::Slope, [0.0, 0.0, 22.0, 34.0]),
@@ -87,7 +96,10 @@ pub fn tarn_moraine() -> Document {
                 stance: Stance { size: Range { min: 0.5, max: 2.6 }, ..boulders().stance },
                 ..boulders()
             },
-        ],
+        ]
+        .into_iter()
+        .chain(growing::on_the_moraine())
+        .collect(),
         shots: vec![shot],
     }
 }
@@ -108,6 +120,8 @@ pub fn bare() -> Document {
         },
         grounds: Vec::new(),
         waters: Vec::new(),
+        species: Vec::new(),
+        season: Season::SUMMER,
         zones: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
@@ -141,7 +155,7 @@ fn marram() -> Layer {
         cap: 1_000_000,
         masks: vec![
             mask(1, Quantity::Slope, [0.0, 0.0, 27.0, 38.0]),
-            mask(2, Quantity::Altitude, [1.2, 3.0, 21.0, 32.0]),
+            mask(2, Quantity::Altitude, [1.2, 2.4, 9.0, 14.0]),
         ],
         stance: Stance {
             size: Range { min: 0.75, max: 1.3 },

@@ -1,6 +1,7 @@
 //! The Needle Arch: a closed mesh with overhangs, standing in the sea.
 
-use super::{boulders, marram, mask, through_the_marram};
+use super::{boulders, growing, marram, mask, through_the_marram};
+use crate::nursery::Season;
 use crate::scene::*;
 
 const ARCH: GroundId = GroundId(1);
@@ -50,19 +51,22 @@ pub fn needle_arch() -> Document {
             hidden: false,
         }],
         waters: Vec::new(),
+        species: Vec::new(),
+        season: Season::SUMMER,
         zones: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
-        layers: vec![
+        layers: [
             Layer {
                 name: "Grass on its back".to_owned(),
+                species: SpeciesId("fescue".to_owned()),
                 grounds: vec![ARCH],
                 amount: Amount::PerM2 { value: 6.0 },
                 masks: vec![
                     mask(1, Quantity::Slope, [0.0, 0.0, 38.0, 58.0]),
                     mask(2, Quantity::Altitude, [11.0, 13.0, 40.0, 60.0]),
                 ],
-                stance: Stance { size: Range { min: 0.3, max: 0.75 }, upright: 0.35, ..marram().stance },
+                stance: Stance { size: Range { min: 0.7, max: 1.5 }, upright: 0.35, ..marram().stance },
                 ..marram()
             },
             Layer {
@@ -75,7 +79,10 @@ pub fn needle_arch() -> Document {
                 stance: Stance { size: Range { min: 0.2, max: 1.5 }, ..boulders().stance },
                 ..boulders()
             },
-        ],
+        ]
+        .into_iter()
+        .chain(growing::on_the_arch(ARCH))
+        .collect(),
         shots: vec![
             shot(1, "Through the arch", [25.0, 13.5, 56.0], [1.5, 15.5, 0.0]),
             shot(2, "From the west", [-44.0, 20.0, 34.0], [0.0, 16.0, 0.0]),

@@ -1,0 +1,41 @@
+//! Generators: one file a kind of plant or stone.
+
+mod blades;
+mod builder;
+mod cushion;
+mod debris;
+mod frond;
+mod herb;
+mod rock;
+mod wood;
+
+pub use blades::{Blades, Head};
+pub use cushion::{Cover, Cushion};
+pub use debris::{Debris, Litter};
+pub use frond::{Divided, Frond};
+pub use herb::{Bloom, Herb, LeafShape};
+pub use rock::Rock;
+pub use wood::{CrownShape, Foliage, Wood};
+
+use super::{Detail, Look, Mesh, Plan};
+use builder::Builder;
+
+/// Makes one individual of a plan. Nothing but the arguments plays a part.
+pub(super) fn build(plan: &Plan, look: &Look, seed: u32, form: u16, detail: Detail) -> Mesh {
+    let mut b = Builder::new(seed, form, detail);
+    b.through = look.through;
+    if matches!(plan, Plan::Herb(_) | Plan::Frond(_)) {
+        // Few leaves, each of which counts.
+        b.shares = [0.33, 0.08];
+    }
+    match plan {
+        Plan::Blades(s) => blades::build(&mut b, s, look),
+        Plan::Herb(s) => herb::build(&mut b, s, look),
+        Plan::Frond(s) => frond::build(&mut b, s, look),
+        Plan::Cushion(s) => cushion::build(&mut b, s, look),
+        Plan::Wood(s) => wood::build(&mut b, s, look),
+        Plan::Rock(s) => rock::build(&mut b, s, look),
+        Plan::Debris(s) => debris::build(&mut b, s, look),
+    }
+    b.mesh
+}

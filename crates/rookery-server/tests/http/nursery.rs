@@ -1,0 +1,109 @@
+//! Species: listed, edited, forked, built and pictured.
+
+use crate::common::Stage;
+use axum::http::StatusCode;
+use serde_json::{Value, json};
+
+async fn species(stage: &Stage, scene: &Value, id: &str) -> Value {
+    let path = format!("/api/scenes/{}/species", scene["id"].as_str().unwrap());
+    let (status, list) = stage.ask("GET", &path, None).await;
+    assert_eq!(status, StatusCode::OK, "{list}");
+    let all = list["species"].as_array().unwrap();
+    all.iter().find(|s| s["species"]["id"] == id).cloned().unwrap_or(Value::Null)
+}
+
+fn form(scene: &Value, species: &Value, tail: &str) -> String {
+    let (id, key) = (species["species"]["id"].as_str().unwrap(), species["key"].as_str().unwrap());
+    format!("/api/scenes/{}/species/{id}/{key}/{tail}", scene["id"].as_str().unwrap())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_edited_species_changes_its_plants_and_undo_brings_the_ready_one_back() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let before = species(&stage, &scene, "thrift").await;
+    assert_eq!((&before["own"], &before["ready"]), (&json!(false), &json!(true)));
+    assert_eq!(before["used_by"].as_array().unwrap().len(), 1);
+    let (status, mesh) = stage.bytes(&form(&scene, &before, "forms/0/full")).await;
+    assert_eq!((status, &mesh[..4]), (StatusCode::OK, b"RKME".as_slice()));
+
+    let mut value = before["species"].clone();
+    value["plan"]["flowers"] = json!(60);
+    let (status, edited) = stage.command(&scene, json!({"do": "put_species", "value": value})).await;
+    assert_eq!(status, StatusCode::OK, "{edited}");
+    let after = species(&stage, &edited, "thrift").await;
+    assert_eq!(after["own"], true);
+    assert!(after["sizes"][0]["triangles"].as_u64() > before["sizes"][0]["triangles"].as_u64());
+    // The old look is gone under its name; no plant has moved.
+    assert_eq!(stage.bytes(&form(&edited, &before, "forms/0/full")).await.0, StatusCode::GONE);
+    let keys = |s: &Value| -> Vec<Value> {
+        s["layers"].as_array().unwrap().iter().map(|l| l["plants_key"].clone()).collect()
+    };
+    assert_eq!(keys(&scene), keys(&edited));
+
+    let path = format!("/api/scenes/{}/undo", scene["id"].as_str().unwrap());
+    let (_, undone) = stage.ask("POST", &path, Some(json!({"expected_seq": edited["seq"]}))).await;
+    let back = species(&stage, &undone, "thrift").await;
+    assert_eq!((&back["key"], &back["own"]), (&before["key"], &json!(false)));
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_fork_is_grown_and_cannot_be_taken_out_from_under_its_layer() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let mut value = species(&stage, &scene, "gorse").await["species"].clone();
+    value["id"] = json!("gorse-2");
+    value["forked_from"] = json!("gorse");
+    let (_, scene) = stage.command(&scene, json!({"do": "put_species", "value": value})).await;
+    let grow = json!({"do": "edit_layer", "id": 7, "edit": {"set": "species", "value": "gorse-2"}});
+    let (status, scene) = stage.command(&scene, grow).await;
+    assert_eq!(status, StatusCode::OK, "{scene}");
+    let (status, body) = stage.command(&scene, json!({"do": "remove_species", "id": "gorse-2"})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(body["message"].as_str().unwrap().contains("Gorse"), "{body}");
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn bad_settings_are_refused_in_words() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let good = species(&stage, &scene, "spruce").await["species"].clone();
+    let bad = |change: &dyn Fn(&mut Value)| {
+        let mut value = good.clone();
+        change(&mut value);
+        json!({"do": "put_species", "value": value})
+    };
+    for (command, words) in [
+        (bad(&|v| v["plan"]["height_m"] = json!(900)), "Height is 900 m; it must be from 0.05 to 60 m"),
+        (bad(&|v| v["id"] = json!("No Good")), "cannot name a species"),
+        (bad(&|v| v["colours"]["leaf"] = json!([2.0, 0.0, 0.0])), "colour"),
+        (bad(&|v| v["forms"] = json!(0)), "forms is 0"),
+        (bad(&|v| v["plan"]["make"] = json!("cloud")), "cloud"),
+        (bad(&|v| v["plan"]["warp"] = json!(1)), "warp"),
+        (json!({"do": "set_season", "value": 9}), "season is 9"),
+    ] {
+        let (status, body) = stage.command(&scene, command).await;
+        assert!(status.is_client_error(), "{words}: {body}");
+        assert!(body["message"].as_str().unwrap().contains(words), "{words}: {body}");
+    }
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_season_bares_the_trees_and_portraits_come_as_pictures() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let summer = species(&stage, &scene, "downy-birch").await;
+    let (status, scene) = stage.command(&scene, json!({"do": "set_season", "value": 3.0})).await;
+    assert_eq!(status, StatusCode::OK, "{scene}");
+    let winter = species(&stage, &scene, "downy-birch").await;
+    let leaves = |s: &Value| s["sizes"][0]["triangles"].as_u64().unwrap();
+    assert!(leaves(&winter) < leaves(&summer) / 2, "{} and {}", leaves(&winter), leaves(&summer));
+    let path = form(&scene, &winter, "portrait?width=32&height=32&samples=1&figure=true&forms=2");
+    let (status, png) = stage.bytes(&path).await;
+    assert_eq!((status, &png[1..4]), (StatusCode::OK, b"PNG".as_slice()));
+    assert_eq!(stage.bytes(&form(&scene, &winter, "forms/99/full")).await.0, StatusCode::NOT_FOUND);
+    stage.end().await;
+}

@@ -1,0 +1,34 @@
+import type { Species } from '../api/client'
+import { useScene } from '../state/scene'
+import { useRested } from './useRested'
+
+export interface PortraitProps {
+  species: Species
+  /** Width against height. */
+  wide?: number
+  pixels?: number
+  form?: number
+  /** Forms side by side. */
+  forms?: number
+  figure?: boolean
+  className?: string
+}
+
+/** A picture of a species taken by the tracer that takes stills. While it changes, the last one stays. */
+export function Portrait({ species, wide = 1, pixels = 176, form = 0, forms = 1, figure = false, className = '' }: PortraitProps) {
+  const scene = useScene((s) => s.scene!.id)
+  const key = useRested(species.key)
+  const query = new URLSearchParams({
+    width: `${Math.round(pixels * wide)}`, height: `${pixels}`, samples: '16', form: `${form}`, forms: `${forms}`, figure: `${figure}`,
+  })
+  return (
+    <img
+      loading="lazy"
+      decoding="async"
+      alt={`Portrait of ${species.name}`}
+      style={{ aspectRatio: wide }}
+      className={`block w-full bg-well object-cover ${className}`}
+      src={`/api/scenes/${scene}/species/${species.id}/${key}/portrait?${query}`}
+    />
+  )
+}

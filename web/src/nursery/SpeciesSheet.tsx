@@ -1,0 +1,68 @@
+import { useEffect } from 'react'
+import { useNursery } from '../state/data'
+import { useScene } from '../state/scene'
+import { useUi } from '../state/ui'
+import { Part } from '../ui/Part'
+import { TextField } from '../ui/TextField'
+import { ColourPart } from './ColourPart'
+import { FormsPart } from './FormsPart'
+import { SpeciesActions } from './SpeciesActions'
+import { PlanPart } from './PlanPart'
+import { Turntable } from './Turntable'
+import { YearPart } from './YearPart'
+import { useEditSpecies } from './useEditSpecies'
+import { sayLength } from './kinds'
+
+/** All about the chosen species. What is changed here changes all its plants at once. */
+export function SpeciesSheet() {
+  const { data } = useNursery()
+  const layers = useScene((s) => s.scene!.document.layers)
+  const { species: chosen, layer, set } = useUi()
+  const current = layers.find((l) => l.id === layer)?.species
+  const species = data?.species.find((s) => s.id === chosen)
+  const edit = useEditSpecies(species)
+
+  // Something is always looked at: first what the chosen layer grows.
+  useEffect(() => {
+    if (data && !species) set({ species: current ?? data.species[0]?.id ?? null })
+  }, [data, species, current, set])
+
+  if (!data || !species) return <p className="p-4 text-soft">Fetching the nursery…</p>
+  const users = layers.filter((l) => l.species === species.id)
+  return (
+    <>
+      <header className="border-b border-rule px-4 py-3">
+        <TextField label="Name of the species" value={species.name} className="-ml-1 w-full text-sm font-semibold" onCommit={(name) => edit({ name })} />
+        <p className="mt-0.5 text-soft">
+          {species.kind}, {sayLength(species.height_m)} high, {sayLength(species.radius_m * 2)} wide
+          {species.tags && species.tags.length > 0 && <>; {species.tags.join(', ')}</>}
+        </p>
+        <Turntable species={species} />
+        <SpeciesActions species={species} all={data.species} used={users.length > 0} />
+        <p className="mt-2 text-xs text-soft" data-testid="species-users">
+          {users.length === 0
+            ? 'No layer grows it yet.'
+            : users.map((l, i) => (
+                <span key={l.id}>
+                  {i === 0 ? 'Grown by ' : ', '}
+                  <button type="button" className="text-ink underline decoration-rule underline-offset-2" onClick={() => set({ layer: l.id, station: 'planting' })}>
+                    {l.name}
+                  </button>
+                </span>
+              ))}
+        </p>
+      </header>
+      <PlanPart species={species} settings={data.settings[species.plan.make] ?? []} edit={edit} />
+      <YearPart species={species} edit={edit} />
+      <ColourPart species={species} edit={edit} />
+      <FormsPart species={species} edit={edit} />
+      <Part title="Original" summary={species.own ? (species.ready ? 'edited in this scene' : 'of this scene') : 'ready species'}>
+        <p className="text-soft">
+          {species.own && species.ready && 'This scene has its own version; the ready one stays as it was.'}
+          {species.own && !species.ready && `Only this scene has it${species.forked_from ? `; it was forked from ${species.forked_from}` : ''}.`}
+          {!species.own && 'Change anything and this scene keeps its own version. Fork it to have both.'}
+        </p>
+      </Part>
+    </>
+  )
+}
