@@ -8,6 +8,7 @@
 #![cfg_attr(not(test), warn(clippy::unwrap_used))]
 
 pub mod cancel;
+pub mod community;
 pub mod ground;
 pub mod habitat;
 pub mod math;

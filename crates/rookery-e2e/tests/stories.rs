@@ -17,11 +17,11 @@ async fn a_first_start_shows_the_planted_headland() -> Story {
         page.named("Name of the scene").await?.prop("value").await?.as_deref(),
         Some("Kittiwake Head")
     );
-    assert!(page.placed(None).await? > 50_000.0);
+    assert!(page.placed(None).await? > 5_000.0);
     let sentence = page.find("[data-testid=sentence]").await?.text().await?;
     assert!(sentence.starts_with("Marram tufts"), "{sentence}");
     let stations = page.ask("return [...document.querySelectorAll('nav[aria-label=Stations] button')].map(b => b.textContent)").await?;
-    assert_eq!(stations, json!(["Site", "Planting", "Shots", "Handoff"]));
+    assert_eq!(stations, json!(["Site", "Nursery", "Planting", "Shots", "Handoff"]));
     page.close().await
 }
 
@@ -298,7 +298,7 @@ async fn layers_are_added_duplicated_renamed_hidden_locked_and_deleted() -> Stor
     let page = Page::open().await?;
     let wait = async |expected: &[&str]| {
         let script = format!(
-            "return [...document.querySelectorAll('[data-testid^=layer-]')].map(l => l.querySelector('span.truncate')?.textContent).join() === {}",
+            "return [...document.querySelectorAll('[data-testid^=layer-]')].map(l => l.querySelector('span.truncate')?.textContent).filter(n => /arram|Boulders/.test(n)).join() === {}",
             json!(expected.join(","))
         );
         page.until(&format!("layers {expected:?}"), &script).await
@@ -335,7 +335,7 @@ async fn layers_are_added_duplicated_renamed_hidden_locked_and_deleted() -> Stor
 #[tokio::test(flavor = "multi_thread")]
 async fn a_still_is_taken_and_two_are_set_side_by_side() -> Story {
     let page = Page::open().await?;
-    page.chord(&[], '3').await?;
+    page.chord(&[], '4').await?;
     for (field, text) in [("still-width", "96"), ("still-height", "54"), ("still-samples", "1")] {
         page.type_number(field, text).await?;
         page.saved().await?;
@@ -372,7 +372,7 @@ async fn a_glb_and_a_plant_table_are_downloaded() -> Story {
     )
     .await?;
     page.ask("document.activeElement.blur()").await?;
-    page.chord(&[], '4').await?;
+    page.chord(&[], '5').await?;
     page.press("Download GLB").await?;
     assert_eq!(&page.downloaded("glb").await?[..4], b"glTF");
     page.press("Download CSV").await?;
@@ -445,7 +445,7 @@ async fn no_screen_has_a_serious_accessibility_violation() -> Story {
     );
     page.press("Notes").await?;
     for theme in ["Dusk: for dim rooms", "Chalk: for daylight"] {
-        for station in ['1', '2', '3', '4'] {
+        for station in ['1', '2', '3', '4', '5'] {
             page.chord(&[], station).await?;
             let found = page.client().execute_async(&check, vec![]).await?;
             assert_eq!(found, json!([]), "station {station}, before {theme}");

@@ -34,7 +34,13 @@ use utoipa::OpenApi;
         paths::upload_mesh,
         paths::get_blob,
         paths::list_species,
+        paths::get_forms,
         paths::get_portrait,
+        paths::list_communities,
+        paths::keep_community,
+        paths::remove_community,
+        paths::take_community,
+        paths::plan_drop,
         paths::get_form,
     ),
     components(schemas(

@@ -161,6 +161,18 @@ export function decodePlants(buffer: ArrayBuffer): PlantsBuffer {
   }
 }
 
+/** All forms of a species: one after the other, each with its length before it. */
+export function decodeForms(buffer: ArrayBuffer): MeshBuffer[] {
+  const view = new DataView(buffer)
+  const out: MeshBuffer[] = []
+  for (let at = 0; at < buffer.byteLength; ) {
+    const length = view.getUint32(at, true)
+    out.push(decodeMesh(buffer.slice(at + 4, at + 4 + length)))
+    at = (at + 4 + length + 3) & ~3
+  }
+  return out
+}
+
 export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {
   const reader = new Reader(buffer, 'RKME')
   const head = reader.head as unknown as MeshBuffer

@@ -21,6 +21,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/communities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All communities, ready ones first. */
+        get: operations["list_communities"];
+        put?: never;
+        /** Keeps a community, for instance one read from a file. */
+        post: operations["keep_community"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/communities/{community}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Throws a kept community away. What was dropped from it stays in its scenes. */
+        delete: operations["remove_community"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -169,6 +204,40 @@ export interface paths {
         put?: never;
         /** Changes a scene. The answer is the scene after the change. */
         post: operations["run_command"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene}/communities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps layers or species of a scene for other scenes. */
+        post: operations["take_community"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene}/communities/{community}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The change that drops a community on a scene, and how heavy it will be. Changes nothing. */
+        get: operations["plan_drop"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -365,6 +434,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/species/{species}/{key}/forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All forms of a species at full, then light, then far detail (see `encode_forms` in `rookery-formats/src/view`). */
+        get: operations["get_forms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/species/{species}/{key}/forms/{form}/{detail}": {
         parameters: {
             query?: never;
@@ -527,6 +613,46 @@ export interface components {
              * @description Thickness of the fin, metres, 1 to 200.
              */
             thickness_m: number;
+        };
+        /** @description Bending of one form, before any wind blows. */
+        Bending: {
+            /**
+             * Format: float
+             * @description Length of the stem or blade that bends, metres.
+             */
+            length_m: number;
+            /**
+             * Format: float
+             * @description Mass of that stem or blade, kilograms.
+             */
+            mass_kg: number;
+            /**
+             * Format: int32
+             * @description Pieces it is built of at full detail.
+             */
+            segments: number;
+            /** @description Whether those are enough to bend smoothly. */
+            smooth: boolean;
+            /**
+             * Format: float
+             * @description Flexural stiffness EI, N m2.
+             */
+            stiffness_n_m2: number;
+            /**
+             * Format: float
+             * @description First natural frequency, Hz.
+             */
+            sway_hz: number;
+            /**
+             * Format: float
+             * @description Its thickness at the foot, metres.
+             */
+            thick_m: number;
+            /**
+             * Format: float
+             * @description How far its tip is pushed aside in a wind of 10 m/s, metres; at most its length.
+             */
+            tip_m: number;
         };
         /** @description A tuft of blades with flowering stalks. */
         Blades: {
@@ -836,6 +962,26 @@ export interface components {
             /** @description Commands of one drag share a name, at most 64 characters, and are undone together. */
             gesture?: string | null;
         };
+        /** @description A set of layers, with the species they need that are not ready ones. Without any layer it is a set of species. */
+        Community: {
+            /** @description Where it belongs, in a sentence; at most 400 characters. */
+            about?: string;
+            /** @description Its layers, upper profile first. Their ids count only within the community; zones and grounds are left behind. */
+            layers?: components["schemas"]["Layer"][];
+            /** @description For people, 1 to 80 characters. */
+            name: string;
+            /** @description Species that are not ready ones, or not as those are. */
+            species?: components["schemas"]["Species"][];
+        };
+        /** @description A community as the interface lists it. */
+        CommunityView: {
+            /** @description All of it. */
+            community: components["schemas"]["Community"];
+            /** @description `ready-1` and so on for ready ones, a UUID for those that were kept. */
+            id: string;
+            /** @description Whether it came with the program. */
+            ready: boolean;
+        };
         /**
          * @description What covers a cushion.
          * @enum {string}
@@ -1007,6 +1153,13 @@ export interface components {
             /** @description Named parts of the ground, for masks. */
             zones?: components["schemas"]["Zone"][];
         };
+        /** @description What dropping a community means. */
+        DropPlan: {
+            /** @description The change that drops it; it is carried out like any other. */
+            command: components["schemas"]["Command"];
+            /** @description How heavy it will be. */
+            forecast: components["schemas"]["Forecast"];
+        };
         /**
          * @description A kind of bare ground.
          * @enum {string}
@@ -1098,6 +1251,26 @@ export interface components {
          * @enum {string}
          */
         Foliage: "Leaves" | "Rows" | "Tufts" | "Scales";
+        /** @description What a community will come to on the grounds of a scene. */
+        Forecast: {
+            /**
+             * Format: int64
+             * @description Memory, bytes, for plants and the forms of their species; forms count once.
+             */
+            bytes: number;
+            /** @description Layer by layer. */
+            layers: components["schemas"]["LayerForecast"][];
+            /**
+             * Format: int64
+             * @description Plants in all.
+             */
+            plants: number;
+            /**
+             * Format: int64
+             * @description Triangles once every plant is drawn at full detail.
+             */
+            triangles: number;
+        };
         /** @description How heavy one form is at one level of detail. */
         FormSize: {
             /** @description Bytes of its mesh as the view gets it. */
@@ -1604,6 +1777,21 @@ export interface components {
              * @description Metres.
              */
             value: number;
+        };
+        /** @description What one layer will come to. */
+        LayerForecast: {
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int64
+             * @description Plants, about: its amount on the area its masks allow.
+             */
+            plants: number;
+            /**
+             * Format: int64
+             * @description Triangles of one plant at full detail.
+             */
+            triangles: number;
         };
         /**
          * Format: int32
@@ -2647,6 +2835,7 @@ export interface components {
         SpeciesId: string;
         /** @description A species as the interface shows it. */
         SpeciesView: {
+            bending?: components["schemas"]["Bending"] | null;
             /**
              * Format: float
              * @description Height at full size, metres, about.
@@ -2809,6 +2998,17 @@ export interface components {
          * @description Names a sculpting stroke within its ground.
          */
         StrokeId: number;
+        /** @description What is taken from a scene. */
+        TakeRequest: {
+            /** @description Where it belongs, at most 400 characters. */
+            about?: string;
+            /** @description Layers, with the species they need. */
+            layers?: components["schemas"]["LayerId"][];
+            /** @description What it is to be called, 1 to 80 characters. */
+            name: string;
+            /** @description Species by themselves. */
+            species?: components["schemas"]["SpeciesId"][];
+        };
         /** @description The account of one layer's growth. `candidates` is always `placed` and all `refused` together. */
         Tally: {
             /**
@@ -3118,6 +3318,83 @@ export interface operations {
                 content: {
                     "application/octet-stream": unknown;
                 };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    list_communities: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommunityView"][];
+                };
+            };
+        };
+    };
+    keep_community: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Community"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommunityView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    remove_community: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                community: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             404: {
                 headers: {
@@ -3439,6 +3716,88 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    take_community: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommunityView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    plan_drop: {
+        parameters: {
+            query?: {
+                /** @description The number of a ground; all grounds when left out. */
+                ground?: number | null;
+            };
+            header?: never;
+            path: {
+                scene: string;
+                community: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DropPlan"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3834,6 +4193,46 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_forms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                species: string;
+                /** @description `key` of the species */
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            410: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -3,6 +3,7 @@ import { useNursery } from '../state/data'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { Choice } from '../ui/Choice'
+import { Communities } from './communities/Communities'
 import { Beside } from './Beside'
 import { SeasonSlider } from './SeasonSlider'
 import { SpeciesCard } from './SpeciesCard'
@@ -14,7 +15,7 @@ export function Nursery() {
   const { data } = useNursery()
   const document = useScene((s) => s.scene!.document)
   const { run } = useScene.getState()
-  const { species: chosen, beside, set } = useUi()
+  const { species: chosen, beside, shelf, set } = useUi()
   const [wanted, setWanted] = useState<Wanted>({ words: '', kind: null, here: false, order: 'kind' })
   const change = (part: Partial<Wanted>) => setWanted((w) => ({ ...w, ...part }))
   const grown = useMemo(() => new Set(document.layers.map((l) => l.species)), [document.layers])
@@ -23,6 +24,13 @@ export function Nursery() {
   return (
     <section aria-label="Nursery" data-testid="nursery" className="absolute inset-0 z-10 flex flex-col bg-paper">
       <header className="flex flex-wrap items-end gap-x-4 gap-y-2 border-b border-rule px-4 py-2.5">
+        <Choice
+          label="Shelf"
+          value={shelf}
+          options={[{ value: 'species', name: 'Species' }, { value: 'communities', name: 'Communities' }]}
+          onChange={(value) => set({ shelf: value })}
+        />
+        {shelf === 'species' && <>
         <label className="flex flex-col gap-0.5 text-xs text-soft">
           Search
           <input
@@ -47,13 +55,14 @@ export function Nursery() {
           options={[{ value: 'all', name: 'All' }, { value: 'here', name: 'In this scene' }]}
           onChange={(which) => change({ here: which === 'here' })}
         />
+        </>}
         <SeasonSlider
           label="Season of the scene"
           value={document.season ?? 1}
           className="ml-auto w-44"
           onChange={(value, gesture) => run({ do: 'set_season', value }, gesture, gesture && 'season')}
         />
-        <nav aria-label="Kinds" className="flex w-full flex-wrap gap-1">
+        {shelf === 'species' && <nav aria-label="Kinds" className="flex w-full flex-wrap gap-1">
           {[{ id: null, name: 'Every kind' }, ...KINDS].map((k) => (
             <button
               key={k.name}
@@ -65,9 +74,10 @@ export function Nursery() {
               {k.name}
             </button>
           ))}
-        </nav>
+        </nav>}
       </header>
-      <div className="min-h-0 flex-1 overflow-y-auto p-4">
+      {shelf === 'communities' && <Communities />}
+      {shelf === 'species' && <div className="min-h-0 flex-1 overflow-y-auto p-4">
         {data && list.length === 0 && (
           <p className="text-soft">
             Nothing fits.{' '}
@@ -88,7 +98,7 @@ export function Nursery() {
             />
           ))}
         </ul>
-      </div>
+      </div>}
       {beside && data && <Beside all={data.species} a={chosen} b={beside} />}
     </section>
   )

@@ -27,7 +27,7 @@ export function Portrait({ species, wide = 1, pixels = 176, form = 0, forms = 1,
       decoding="async"
       alt={`Portrait of ${species.name}`}
       style={{ aspectRatio: wide }}
-      className={`block w-full bg-well object-cover ${className}`}
+      className={`block bg-well object-cover ${className || 'w-full'}`}
       src={`/api/scenes/${scene}/species/${species.id}/${key}/portrait?${query}`}
     />
   )

@@ -1,10 +1,11 @@
 import { GitFork, Plus, RotateCcw, Trash2 } from 'lucide-react'
-import type { Species } from '../api/client'
+import { api, wanted, type Species } from '../api/client'
 import { newLayer } from '../profile/newLayer'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { Button } from '../ui/Button'
 import { Hint } from '../ui/Hint'
+import { readCommunitiesAgain } from './communities/useCommunities'
 import { freeId } from './search'
 
 export interface SpeciesActionsProps {
@@ -17,7 +18,8 @@ export interface SpeciesActionsProps {
 /** What can be done with a species as a whole. */
 export function SpeciesActions({ species, all, used }: SpeciesActionsProps) {
   const document = useScene((s) => s.scene!.document)
-  const { run } = useScene.getState()
+  const scene = useScene((s) => s.scene!.id)
+  const { run, say } = useScene.getState()
   const { set } = useUi()
   const plant = () => {
     const layer = newLayer(document, species)
@@ -31,6 +33,11 @@ export function SpeciesActions({ species, all, used }: SpeciesActionsProps) {
     run({ do: 'put_species', value })
     set({ species: id })
   }
+  const keep = () =>
+    void wanted(api.POST('/api/scenes/{scene}/communities', { params: { path: { scene: scene } }, body: { name: species.name, species: [species.id] } }))
+      .then(readCommunitiesAgain)
+      .then(() => set({ shelf: 'communities' }))
+      .catch((e: Error) => say(e.message))
   const back = () => run({ do: 'remove_species', id: species.id })
   return (
     <div className="mt-2 flex gap-1.5">
@@ -44,6 +51,11 @@ export function SpeciesActions({ species, all, used }: SpeciesActionsProps) {
           Fork
         </Button>
       </Hint>
+      {species.own && (
+        <Hint text="Keeps it on the shelf of communities, for other scenes.">
+          <Button onClick={keep}>Keep</Button>
+        </Hint>
+      )}
       {species.own && species.ready && (
         <Hint text="Drops this scene's own version. Undo brings it back.">
           <Button onClick={back}>

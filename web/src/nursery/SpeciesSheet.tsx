@@ -4,6 +4,7 @@ import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { Part } from '../ui/Part'
 import { TextField } from '../ui/TextField'
+import { BendingPart } from './BendingPart'
 import { ColourPart } from './ColourPart'
 import { FormsPart } from './FormsPart'
 import { SpeciesActions } from './SpeciesActions'
@@ -55,6 +56,7 @@ export function SpeciesSheet() {
       <PlanPart species={species} settings={data.settings[species.plan.make] ?? []} edit={edit} />
       <YearPart species={species} edit={edit} />
       <ColourPart species={species} edit={edit} />
+      <BendingPart species={species} />
       <FormsPart species={species} edit={edit} />
       <Part title="Original" summary={species.own ? (species.ready ? 'edited in this scene' : 'of this scene') : 'ready species'}>
         <p className="text-soft">

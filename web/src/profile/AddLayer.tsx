@@ -23,7 +23,7 @@ export function AddLayer() {
         </Button>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content className={MENU} align="end" sideOffset={4}>
+        <DropdownMenu.Content className={`${MENU} max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto`} align="end" sideOffset={4}>
           {species?.map((s) => (
             <DropdownMenu.Item
               key={s.id}

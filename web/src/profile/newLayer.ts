@@ -5,8 +5,9 @@ import { freshId } from '../state/scene'
 export function newLayer(document: Document, species: Species): Layer {
   const rock = species.kind === 'rock' || species.kind === 'debris'
   const tree = species.kind === 'broadleaf' || species.kind === 'conifer'
-  // A tenth of the ground under trees, a fifth under the rest, and never a crowd to begin with.
-  const cover = (tree || rock ? 0.1 : 0.2) / (Math.PI * species.radius_m ** 2)
+  // Grass covers most of its ground, trees and stones a tenth, the rest a fifth: never a crowd to begin with.
+  const share = species.kind === 'grass' ? 0.6 : tree || rock ? 0.1 : 0.2
+  const cover = share / (Math.PI * species.radius_m ** 2)
   const amount = Number(Math.min(4, Math.max(0.001, cover)).toPrecision(2))
   const name = freeName(document, species.plural)
   const id = freshId(document.layers)

@@ -27,6 +27,8 @@ interface UiState {
   species: string | null
   /** A second one beside it. */
   beside: string | null
+  /** What the nursery shows. */
+  shelf: 'species' | 'communities'
   shot: number | null
   mode: Mode
   contours: boolean
@@ -69,6 +71,7 @@ export const useUi = create<UiState>((set) => ({
   layer: null,
   species: null,
   beside: null,
+  shelf: 'species',
   shot: null,
   mode: 'perspective',
   contours: true,

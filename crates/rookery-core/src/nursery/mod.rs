@@ -1,5 +1,6 @@
 //! Species: what grows, generated from real sizes.
 
+mod bending;
 mod figure;
 mod look;
 pub mod make;
@@ -8,6 +9,7 @@ mod ready;
 mod settings;
 mod species;
 
+pub use bending::Bending;
 pub use figure::figure;
 pub use look::{Colours, Look, Rgb, Season, Year};
 pub use mesh::{Detail, Mesh};

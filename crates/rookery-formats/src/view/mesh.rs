@@ -10,6 +10,19 @@ struct Head {
     triangles: usize,
 }
 
+/// All forms of a species at all details in one answer: for each, a `u32` with the length of its `RKME` buffer, then the
+/// buffer, padded to a multiple of four bytes.
+pub fn encode_forms(meshes: &[Mesh]) -> Vec<u8> {
+    let mut out = Vec::new();
+    for mesh in meshes {
+        let one = encode_mesh(mesh);
+        out.extend_from_slice(&(one.len() as u32).to_le_bytes());
+        out.extend_from_slice(&one);
+        out.resize(out.len().next_multiple_of(4), 0);
+    }
+    out
+}
+
 /// Head: `{vertices, triangles}`. Arrays:
 ///
 /// | array | type | meaning |

@@ -10,7 +10,7 @@ mod plants;
 mod reading;
 
 pub use ground::{VIEW_SAMPLES, encode_ground};
-pub use mesh::encode_mesh;
+pub use mesh::{encode_forms, encode_mesh};
 pub use mesh_ground::encode_mesh_ground;
 pub use plants::encode_plants;
 pub use reading::encode_reading;

@@ -2,7 +2,10 @@
 
 use super::failure::{Failure, print_json, read};
 use super::scene_file::{document, grounds};
-use rookery_core::scene::{Command, apply, bare, kittiwake_head, needle_arch, tarn_moraine};
+use rookery_core::community::{Community, of_layers, ready_communities};
+use rookery_core::scene::{
+    Command, GroundId, LayerId, apply, bare, kittiwake_head, needle_arch, tarn_moraine,
+};
 use rookery_formats::outlines::read_outlines;
 use std::path::Path;
 
@@ -37,4 +40,44 @@ pub(super) fn outlines(path: &Path, lines: &Path) -> Result<(), Failure> {
         scene = apply(&scene, &Command::PutOutline { value, place: None }).map_err(Failure::bad)?.document;
     }
     print_json(&scene)
+}
+
+pub(super) fn plant(path: &Path, name: &str, ground: Option<u32>) -> Result<(), Failure> {
+    let scene = document(path)?;
+    let ready = ready_communities().iter().find(|c| c.name.eq_ignore_ascii_case(name)).cloned();
+    let community = match ready {
+        Some(community) => community,
+        None if Path::new(name).exists() => {
+            let found: Community = serde_json::from_slice(&read(Path::new(name))?)
+                .map_err(|e| Failure::bad(format!("{name}: {e}")))?;
+            found.check().map_err(|e| Failure::bad(format!("{name}: {e}")))?;
+            found
+        }
+        None => {
+            let names: Vec<_> = ready_communities().iter().map(|c| c.name.as_str()).collect();
+            return Err(Failure::bad(format!(
+                "there is no file and no ready community \u{201c}{name}\u{201d}; there are: {}",
+                names.join(", ")
+            )));
+        }
+    };
+    let ground = ground.map(GroundId);
+    if let Some(id) = ground.filter(|g| !scene.ground_ids().contains(g)) {
+        return Err(Failure::bad(format!("this scene has no ground {}", id.0)));
+    }
+    let applied = apply(&scene, &community.dropped(&scene, ground)).map_err(Failure::bad)?;
+    print_json(&applied.document)
+}
+
+pub(super) fn community(path: &Path, name: &str, layers: &[u32]) -> Result<(), Failure> {
+    let scene = document(path)?;
+    let known: Vec<LayerId> = scene.layers.iter().map(|l| l.id).collect();
+    let wanted =
+        if layers.is_empty() { known.clone() } else { layers.iter().map(|id| LayerId(*id)).collect() };
+    if let Some(missing) = wanted.iter().find(|id| !known.contains(id)) {
+        return Err(Failure::bad(format!("this scene has no layer {}", missing.0)));
+    }
+    let community = of_layers(&scene, &wanted, name, "");
+    community.check().map_err(Failure::bad)?;
+    print_json(&community)
 }

@@ -138,6 +138,26 @@ enum SceneTask {
         /// Metres east and north in GeoJSON, metres from the middle of the drawing in SVG.
         lines: PathBuf,
     },
+    /// Drop a community on a scene and print the changed scene.
+    Plant {
+        /// The scene file.
+        scene: PathBuf,
+        /// The name of a ready community, or a file with one.
+        community: String,
+        /// The number of a ground; all grounds when left out.
+        #[arg(long)]
+        ground: Option<u32>,
+    },
+    /// Take layers of a scene as a community and print it.
+    Community {
+        /// The scene file.
+        scene: PathBuf,
+        /// What it is to be called.
+        name: String,
+        /// Numbers of layers; all when left out.
+        #[arg(long, value_delimiter = ',')]
+        layers: Vec<u32>,
+    },
     /// Apply a command to a scene file and print the changed scene.
     Edit {
         /// The scene file.
@@ -156,6 +176,12 @@ impl Cli {
         match self.command {
             Task::Scene(SceneTask::Demo { name }) => edit::demo(&name),
             Task::Scene(SceneTask::Outlines { scene, lines }) => edit::outlines(&scene, &lines),
+            Task::Scene(SceneTask::Plant { scene, community, ground }) => {
+                edit::plant(&scene, &community, ground)
+            }
+            Task::Scene(SceneTask::Community { scene, name, layers }) => {
+                edit::community(&scene, &name, &layers)
+            }
             Task::Scene(SceneTask::Edit { scene, command }) => edit::edit(&scene, &command),
             Task::Nursery(task) => nursery::run(task),
             Task::Grow { scene, out, report } => grow::grow(&scene, &out, report.as_deref()),

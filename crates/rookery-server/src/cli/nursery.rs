@@ -4,6 +4,7 @@ use super::failure::{Failure, print_json, write};
 use super::scene_file::document;
 use clap::Subcommand;
 use rookery_core::cancel::CancelToken;
+use rookery_core::community::ready_communities;
 use rookery_core::nursery::{Detail, Species};
 use rookery_core::scene::{Document, SpeciesId, bare, to_json};
 use rookery_formats::picture::png_srgb8;
@@ -19,6 +20,8 @@ pub(super) enum NurseryTask {
         #[arg(long)]
         scene: Option<PathBuf>,
     },
+    /// List all ready communities with their layers (JSON).
+    Communities,
     /// Print one species with everything that can be set on it (JSON).
     Show {
         /// Its id, for example `thrift`.
@@ -63,6 +66,7 @@ pub(super) fn run(task: NurseryTask) -> Result<(), Failure> {
             };
             print_json(&scene.nursery().iter().map(row).collect::<Vec<_>>())
         }
+        NurseryTask::Communities => print_json(&ready_communities()),
         NurseryTask::Show { species, scene } => {
             let scene = opened(scene.as_deref())?;
             let found = find(&scene, &species)?;

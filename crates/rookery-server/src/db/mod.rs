@@ -1,6 +1,7 @@
 //! PostgreSQL through Diesel.
 
 pub mod blobs;
+pub mod communities;
 pub mod jobs;
 pub mod scenes;
 pub(crate) mod schema;

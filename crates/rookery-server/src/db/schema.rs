@@ -10,6 +10,14 @@ diesel::table! {
 }
 
 diesel::table! {
+    communities (id) {
+        id -> Uuid,
+        body -> Jsonb,
+        created_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
     scenes (id) {
         id -> Uuid,
         document -> Jsonb,

@@ -2,9 +2,11 @@
 
 use super::Growths;
 use crate::error::ApiError;
+use rayon::prelude::*;
 use rookery_core::nursery::{Detail, Mesh, Season, Species};
 use rookery_core::scene::{Document, Keys, content_key};
 use rookery_formats::picture::png_srgb8;
+use rookery_formats::view::encode_forms;
 use rookery_render::{PortraitSettings, StillError, portrait};
 use serde::Serialize;
 use std::sync::Arc;
@@ -56,6 +58,22 @@ impl Growths {
     ) -> Result<Mesh, ApiError> {
         let species = species.clone();
         self.pool().run(move |_| Ok(species.build(form, detail, season))).await
+    }
+
+    /// All forms at all details, encoded for the view.
+    ///
+    /// # Errors
+    /// When the work breaks off.
+    pub async fn all_forms(&self, species: &Species, season: Season) -> Result<Vec<u8>, ApiError> {
+        let species = species.clone();
+        let build = move || {
+            let wanted = Detail::ALL.into_iter().flat_map(|d| (0..species.forms).map(move |f| (f, d)));
+            let wanted: Vec<_> = wanted.collect();
+            let meshes: Vec<Mesh> =
+                wanted.into_par_iter().map(|(f, d)| species.build(f, d, season)).collect();
+            encode_forms(&meshes)
+        };
+        self.pool().run(move |_| Ok(build())).await
     }
 
     /// A picture of forms of a species side by side, as PNG. `forms` names them by their numbers.

@@ -1,6 +1,7 @@
 //! The HTTP interface.
 
 mod blobs;
+mod communities;
 mod events;
 mod guard;
 pub(crate) mod handoff;
@@ -23,8 +24,8 @@ pub use section::CutLine;
 pub(crate) mod paths {
     //! Handlers, for the OpenAPI document.
     pub use super::{
-        blobs::*, events::*, handoff::*, history::*, nursery::*, plants::*, probe::*, scenes::*, section::*,
-        stills::*, view::*,
+        blobs::*, communities::*, events::*, handoff::*, history::*, nursery::*, plants::*, probe::*,
+        scenes::*, section::*, stills::*, view::*,
     };
 }
 
@@ -88,8 +89,13 @@ pub fn router(app: App) -> Router {
         .route("/api/jobs/{job}", get(stills::get_job))
         .route("/api/jobs/{job}/stop", post(stills::stop_job))
         .route("/api/blobs/{blob}", get(blobs::get_blob))
+        .route("/api/communities", get(communities::list_communities).post(communities::keep_community))
+        .route("/api/communities/{community}", delete(communities::remove_community))
+        .route("/api/scenes/{scene}/communities", post(communities::take_community))
+        .route("/api/scenes/{scene}/communities/{community}", get(communities::plan_drop))
         .route("/api/scenes/{scene}/species", get(nursery::list_species))
         .route("/api/scenes/{scene}/species/{species}/{key}/forms/{form}/{detail}", get(nursery::get_form))
+        .route("/api/scenes/{scene}/species/{species}/{key}/forms", get(nursery::get_forms))
         .route("/api/scenes/{scene}/species/{species}/{key}/portrait", get(nursery::get_portrait))
         .layer(DefaultBodyLimit::max(BODY_BYTES));
     // Buffers barely shrink and are wanted at once; the rest is worth packing.

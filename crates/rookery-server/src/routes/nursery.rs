@@ -9,7 +9,8 @@ use crate::growth::FormSize;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
-use rookery_core::nursery::{Detail, Setting, Species, ready, ready_species};
+use futures::future::try_join_all;
+use rookery_core::nursery::{Bending, Detail, Setting, Species, ready, ready_species};
 use rookery_core::scene::{Document, Keys, LayerId, SpeciesId};
 use rookery_formats::view::encode_mesh;
 use rookery_render::PortraitSettings;
@@ -34,6 +35,8 @@ pub struct SpeciesView {
     pub radius_m: f32,
     /// Whether light goes through its leaves.
     pub leafy: bool,
+    /// How it bends; none for what does not.
+    pub bending: Option<Bending>,
     /// The first form at full, light and far detail.
     pub sizes: [FormSize; 3],
     /// Layers that grow it.
@@ -57,20 +60,21 @@ pub async fn list_species(
     Path(scene): Path<Uuid>,
 ) -> Result<Json<NurseryView>, ApiError> {
     let document = scenes::fetch(&app.db, scene).await?.document;
-    let mut species = Vec::new();
-    for s in document.nursery() {
-        species.push(SpeciesView {
+    let view = async |s: &Species| -> Result<SpeciesView, ApiError> {
+        Ok(SpeciesView {
             key: Keys::species(&document, s).to_string(),
             own: document.species.iter().any(|own| own.id == s.id),
             ready: ready_species(&s.id).is_some(),
             height_m: s.height_m(),
             radius_m: s.radius_m(),
             leafy: s.leafy(),
+            bending: s.bending(),
             sizes: *app.growths.form_sizes(&document, s).await?,
             used_by: document.layers.iter().filter(|l| l.species == s.id).map(|l| l.id).collect(),
             species: s.clone(),
-        });
-    }
+        })
+    };
+    let species = try_join_all(document.nursery().into_iter().map(view)).await?;
     let settings = ready().iter().map(|s| (s.plan.make().to_owned(), s.plan.settings().to_vec())).collect();
     Ok(Json(NurseryView { species, settings }))
 }
@@ -107,6 +111,21 @@ pub async fn get_form(
     let mesh = app.growths.form(species, document.season, form, detail).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     Ok((headers, encode_mesh(&mesh)))
+}
+
+/// All forms of a species at full, then light, then far detail (see `encode_forms` in `rookery-formats/src/view`).
+#[utoipa::path(get, path = "/api/scenes/{scene}/species/{species}/{key}/forms", tag = "nursery",
+    params(("scene" = Uuid, Path), ("species" = String, Path), ("key" = String, Path, description = "`key` of the species")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
+        (status = 410, body = ErrorBody)))]
+pub async fn get_forms(
+    State(app): State<App>,
+    Path((scene, id, key)): Path<(Uuid, String, String)>,
+) -> Result<impl IntoResponse, ApiError> {
+    let document = scenes::fetch(&app.db, scene).await?.document;
+    let bytes = app.growths.all_forms(named(&document, &id, &key)?, document.season).await?;
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
+    Ok((headers, bytes))
 }
 
 /// What a portrait shows.

@@ -1,5 +1,5 @@
 import { Color } from 'three'
-import { decodeMesh, type MeshBuffer } from '../../api/buffers'
+import { decodeForms, type MeshBuffer } from '../../api/buffers'
 import { fetchBuffer, type Species } from '../../api/client'
 
 export const DETAILS = ['full', 'light', 'far'] as const
@@ -32,14 +32,8 @@ export function loadSpecies(scene: string, species: Species): Promise<SpeciesMes
 }
 
 async function load(scene: string, species: Species): Promise<SpeciesMeshes> {
-  const forms = Array.from({ length: species.forms }, (_, form) => form)
-  const meshes = await Promise.all(
-    DETAILS.map((detail) =>
-      Promise.all(
-        forms.map(async (form) => decodeMesh(await fetchBuffer(`/api/scenes/${scene}/species/${species.id}/${species.key}/forms/${form}/${detail}`))),
-      ),
-    ),
-  )
+  const all = decodeForms(await fetchBuffer(`/api/scenes/${scene}/species/${species.id}/${species.key}/forms`))
+  const meshes = DETAILS.map((_, detail) => all.slice(detail * species.forms, (detail + 1) * species.forms))
   return { species, meshes, mean: meanColour(meshes[1][0]) }
 }
 

@@ -1,0 +1,109 @@
+//! How heavy layers will be, before they are grown.
+
+use super::Community;
+use crate::ground::GroundRef;
+use crate::habitat::Rules;
+use crate::nursery::Detail;
+use crate::planting::grown_on;
+use crate::scene::{Amount, Document, GroundId, LayerId, Refusal, apply};
+use serde::Serialize;
+
+/// Memory a plant takes here and in the view, bytes.
+const PLANT_BYTES: u64 = 56 + 28 + 26;
+/// Memory a triangle of a form takes, bytes, about: its corners are shared.
+const TRIANGLE_BYTES: u64 = 52;
+
+/// What one layer will come to.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct LayerForecast {
+    /// Its name.
+    pub name: String,
+    /// Plants, about: its amount on the area its masks allow.
+    pub plants: u64,
+    /// Triangles of one plant at full detail.
+    pub triangles: u64,
+}
+
+/// What a community will come to on the grounds of a scene.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Forecast {
+    /// Layer by layer.
+    pub layers: Vec<LayerForecast>,
+    /// Plants in all.
+    pub plants: u64,
+    /// Triangles once every plant is drawn at full detail.
+    pub triangles: u64,
+    /// Memory, bytes, for plants and the forms of their species; forms count once.
+    pub bytes: u64,
+}
+
+/// Foretells what a community comes to when it is dropped. `model` gives the ground of an id.
+///
+/// # Errors
+/// When it cannot be dropped here.
+pub fn forecast<'a>(
+    document: &Document,
+    community: &Community,
+    ground: Option<GroundId>,
+    model: impl Fn(GroundId) -> Option<GroundRef<'a>>,
+) -> Result<Forecast, Refusal> {
+    let after = apply(document, &community.dropped(document, ground))?.document;
+    let known = |id: LayerId| document.layer(id).is_some();
+    let mut out = Forecast { layers: Vec::new(), plants: 0, triangles: 0, bytes: 0 };
+    for layer in after.layers.iter().filter(|l| !known(l.id)) {
+        let Some(species) = after.species(&layer.species) else { continue };
+        let plants = match layer.amount {
+            Amount::Total { value } => u64::from(value),
+            Amount::PerM2 { value } => {
+                let on = grown_on(&after, layer).into_iter().filter_map(|id| Some((id, model(id)?)));
+                let allowed =
+                    on.map(|(id, g)| g.shares(&Rules::of(&after, layer, id, g.groups())).allowed_m2);
+                (f64::from(value) * allowed.sum::<f64>()).round() as u64
+            }
+        }
+        .min(u64::from(layer.cap));
+        let [full, light, far] = Detail::ALL.map(|d| species.build(0, d, after.season).triangles() as u64);
+        out.plants += plants;
+        out.triangles += plants * full;
+        out.bytes += plants * PLANT_BYTES + u64::from(species.forms) * (full + light + far) * TRIANGLE_BYTES;
+        out.layers.push(LayerForecast { name: layer.name.clone(), plants, triangles: full });
+    }
+    Ok(out)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::cancel::CancelToken;
+    use crate::community::ready_communities;
+    use crate::ground::{GroundModel, noise_terrain};
+    use crate::planting::grow_everywhere;
+    use crate::scene::{GroundSource, bare};
+
+    #[test]
+    fn what_is_foretold_is_what_grows() {
+        let scene = bare();
+        let GroundSource::Noise(noise) = &scene.ground.source else { panic!("noise") };
+        let land = GroundModel::new(noise_terrain::build(noise).unwrap(), None, noise.seed);
+        let model = |_| Some(GroundRef::Terrain(&land));
+        for c in ready_communities() {
+            let told = forecast(&scene, c, None, model).unwrap();
+            let after = apply(&scene, &c.dropped(&scene, None)).unwrap().document;
+            let grown: u64 = after
+                .layers
+                .iter()
+                .map(|l| grow_everywhere(&after, l, model, &CancelToken::default()).unwrap().tally.placed)
+                .sum();
+            let off = (told.plants as f64 - grown as f64).abs();
+            // Random places scatter by the root of their number.
+            assert!(
+                off < 4.0 * (grown as f64).sqrt() + 2.0,
+                "{}: {} told, {grown} grown",
+                c.name,
+                told.plants
+            );
+        }
+    }
+}
