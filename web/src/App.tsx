@@ -13,6 +13,8 @@ import { useUi } from './state/ui'
 import { Button } from './ui/Button'
 import { View } from './view/View'
 
+const GRACE_MS = 1500
+
 /** Trail on top, Profile on the left, View in the middle over the Drawer, Sheet on the right. */
 export function App() {
   const ready = useScene((s) => s.scene !== null)
@@ -30,7 +32,11 @@ export function App() {
 
   // Something is always chosen while there is something to choose.
   useEffect(() => {
-    if (layers && !layers.some((l) => l.id === layer)) set({ layer: layers[0]?.id ?? null })
+    if (!layers || layers.some((l) => l.id === layer)) return
+    // One that was just added is there a moment later.
+    const known = layers[0]?.id ?? null
+    const timer = window.setTimeout(() => set({ layer: known }), layer === null ? 0 : GRACE_MS)
+    return () => window.clearTimeout(timer)
   }, [layers, layer, set])
 
   if (!ready) {

@@ -1,8 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { Slice } from 'lucide-react'
-import { useEffect, useRef } from 'react'
+import { useEffect, useMemo, useRef } from 'react'
 import { api, wanted } from '../api/client'
-import { useGround } from '../state/data'
+import { useGround, useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { Button } from '../ui/Button'
@@ -12,6 +12,7 @@ import { drawSection } from './drawSection'
 
 /** The ground cut along a line with what stands on it, to scale. */
 export function Section() {
+  const { data: species } = useSpecies()
   const scene = useScene((s) => s.scene!)
   const { section, theme, set } = useUi()
   const { data: ground } = useGround()
@@ -37,14 +38,15 @@ export function Section() {
         }),
       ),
   })
+  const stones = useMemo(() => new Set((species ?? []).filter((s) => s.kind === 'rock').map((s) => s.id)), [species])
   useEffect(() => {
     if (!data || !canvas.current || !box.current) return
-    const draw = () => drawSection(canvas.current!, box.current!.clientWidth, box.current!.clientHeight, data, scene.document.layers)
+    const draw = () => drawSection(canvas.current!, box.current!.clientWidth, box.current!.clientHeight, data, scene.document.layers, stones)
     draw()
     const watch = new ResizeObserver(draw)
     watch.observe(box.current)
     return () => watch.disconnect()
-  }, [data, scene.document.layers, theme])
+  }, [data, scene.document.layers, theme, stones])
 
   return (
     <div className="flex h-full flex-col gap-1">

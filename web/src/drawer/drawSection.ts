@@ -6,7 +6,7 @@ import { marks, sectionScale } from './sectionScale'
 type Section = Schemas['Section']
 
 /** Draws a section: earth, water, plants and rocks in the layer's key colour, marks in metres. */
-export function drawSection(canvas: HTMLCanvasElement, width: number, height: number, section: Section, layers: Layer[]) {
+export function drawSection(canvas: HTMLCanvasElement, width: number, height: number, section: Section, layers: Layer[], stones: Set<string>) {
   const ratio = window.devicePixelRatio || 1
   canvas.width = width * ratio
   canvas.height = height * ratio
@@ -59,7 +59,7 @@ export function drawSection(canvas: HTMLCanvasElement, width: number, height: nu
   c.lineWidth = 1.1
   for (const [x0, y0, x1, y1] of section.pieces_m) line(c, s.x(x0), s.y(y0), s.x(x1), s.y(y1))
   c.lineWidth = 1
-  const kinds = new Map(layers.map((l) => [l.id, { colour: keyOf(l.id).colour, rock: l.species === 'boulder' }]))
+  const kinds = new Map(layers.map((l) => [l.id, { colour: keyOf(l.id).colour, rock: stones.has(l.species) }]))
   for (const p of section.plants) {
     const { colour = soft, rock = false } = kinds.get(p.layer) ?? {}
     const [x, y] = [s.x(p.at_m), s.y(p.base_m)]

@@ -1,3 +1,4 @@
+import { useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
 import { showCount, showNumber } from '../ui/parse'
 import { useGrown } from './useGrown'
@@ -10,12 +11,13 @@ export interface Note {
 
 /** Below this share of the ground a mask is more likely a slip than a wish. */
 const SLIVER = 0.005
-/** Further than this grass rarely leans of itself; common practice, no source. */
+/** Further than this grass and trees rarely lean of itself; common practice, no source. */
 const TILT_DEG = 15
 
 /** Findings from what was measured. */
 export function useNotes(): Note[] {
   const { editLayer } = useScene.getState()
+  const { data: species } = useSpecies()
   return useGrown().flatMap(({ layer, tally, problem }) => {
     const notes: Note[] = []
     const note = (text: string, fix?: Note['fix']) => notes.push({ layer: layer.id, text: `${layer.name}: ${text}`, fix })
@@ -37,14 +39,24 @@ export function useNotes(): Note[] {
     })
     if (tally && tally.asked > 0 && tally.placed === 0) note('nothing grows anywhere.')
     const turn = layer.stance.turn_deg
-    if (turn.max - turn.min < 30 && (tally?.placed ?? 0) > 1) {
+    const grown = species?.find((s) => s.id === layer.species)
+    // What the wind has shaped leans one way: there it is the other way round.
+    const shaped = grown?.plan.make === 'wood' && (grown.plan.wind ?? 0) > 0.2
+    if (shaped && turn.max - turn.min > 90 && (tally?.placed ?? 0) > 1) {
+      note('the wind has shaped them, and they lean every way. Turn them alike.', {
+        name: 'Turn alike',
+        run: () => editLayer(layer.id, { set: 'turn', value: { min: -12, max: 12 } }),
+      })
+    }
+    if (!shaped && turn.max - turn.min < 30 && (tally?.placed ?? 0) > 1) {
       note(`all plants face nearly the same way (turn ${showNumber(turn.min, 0)}–${showNumber(turn.max, 0)}°).`, {
         name: 'Turn any way',
         run: () => editLayer(layer.id, { set: 'turn', value: { min: 0, max: 360 } }),
       })
     }
-    if (layer.species === 'marram' && layer.stance.tilt_deg > TILT_DEG) {
-      note(`plants tilt up to ${showNumber(layer.stance.tilt_deg, 0)}°, more than grass leans of itself.`, {
+    const upright = grown && ['grass', 'broadleaf', 'conifer'].includes(grown.kind)
+    if (upright && layer.stance.tilt_deg > TILT_DEG) {
+      note(`plants tilt up to ${showNumber(layer.stance.tilt_deg, 0)}°, more than ${grown.kind === 'grass' ? 'grass leans' : 'trees lean'} of ${grown.kind === 'grass' ? 'itself' : 'themselves'}.`, {
         name: 'Tilt 6°',
         run: () => editLayer(layer.id, { set: 'tilt', value: 6 }),
       })

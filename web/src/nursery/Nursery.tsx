@@ -40,7 +40,7 @@ export function Nursery() {
             value={wanted.words}
             onChange={(e) => change({ words: e.currentTarget.value })}
             onKeyDown={(e) => e.stopPropagation()}
-            className="h-7 w-32 rounded-md border border-rule bg-panel px-2 text-[13px] text-ink outline-none focus:border-soft"
+            className="h-7 w-28 rounded-md border border-rule bg-panel px-2 text-[13px] text-ink outline-none focus:border-soft"
           />
         </label>
         <Choice
@@ -52,24 +52,25 @@ export function Nursery() {
         <Choice
           label="Which"
           value={wanted.here ? 'here' : 'all'}
-          options={[{ value: 'all', name: 'All' }, { value: 'here', name: 'In this scene' }]}
+          options={[{ value: 'all', name: 'All' }, { value: 'here', name: 'Here' }]}
           onChange={(which) => change({ here: which === 'here' })}
         />
         </>}
         <SeasonSlider
           label="Season of the scene"
+          short="Season"
           value={document.season ?? 1}
-          className="ml-auto w-44"
+          className="ml-auto w-36"
           onChange={(value, gesture) => run({ do: 'set_season', value }, gesture, gesture && 'season')}
         />
         {shelf === 'species' && <nav aria-label="Kinds" className="flex w-full flex-wrap gap-1">
-          {[{ id: null, name: 'Every kind' }, ...KINDS].map((k) => (
+          {[{ id: null, name: 'All' }, ...KINDS].map((k) => (
             <button
               key={k.name}
               type="button"
               aria-pressed={wanted.kind === k.id}
               onClick={() => change({ kind: k.id })}
-              className={`h-6 rounded-full border px-2.5 text-xs ${wanted.kind === k.id ? 'border-thrift bg-thrift-wash font-medium text-ink' : 'border-rule text-soft hover:bg-well'}`}
+              className={`h-6 rounded-full border px-2 text-xs ${wanted.kind === k.id ? 'border-thrift bg-thrift-wash font-medium text-ink' : 'border-rule text-soft hover:bg-well'}`}
             >
               {k.name}
             </button>

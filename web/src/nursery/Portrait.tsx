@@ -1,5 +1,7 @@
+import { useEffect, useRef, useState } from 'react'
 import type { Species } from '../api/client'
 import { useScene } from '../state/scene'
+import { takeTurn } from './portraitQueue'
 import { useRested } from './useRested'
 
 export interface PortraitProps {
@@ -18,17 +20,37 @@ export interface PortraitProps {
 export function Portrait({ species, wide = 1, pixels = 176, form = 0, forms = 1, figure = false, className = '' }: PortraitProps) {
   const scene = useScene((s) => s.scene!.id)
   const key = useRested(species.key)
+  const image = useRef<HTMLImageElement>(null)
+  const done = useRef<() => void>(() => undefined)
+  const [seen, setSeen] = useState(false)
+  const [shown, setShown] = useState<string>()
   const query = new URLSearchParams({
     width: `${Math.round(pixels * wide)}`, height: `${pixels}`, samples: '16', form: `${form}`, forms: `${forms}`, figure: `${figure}`,
   })
+  const wanted = `/api/scenes/${scene}/species/${species.id}/${key}/portrait?${query}`
+
+  useEffect(() => {
+    const watch = new IntersectionObserver((entries) => entries.some((e) => e.isIntersecting) && setSeen(true), { rootMargin: '120px' })
+    watch.observe(image.current!)
+    return () => watch.disconnect()
+  }, [])
+
+  useEffect(() => {
+    if (!seen) return
+    done.current = takeTurn(() => setShown(wanted))
+    return () => done.current()
+  }, [seen, wanted])
+
   return (
     <img
-      loading="lazy"
+      ref={image}
       decoding="async"
       alt={`Portrait of ${species.name}`}
       style={{ aspectRatio: wide }}
       className={`block bg-well object-cover ${className || 'w-full'}`}
-      src={`/api/scenes/${scene}/species/${species.id}/${key}/portrait?${query}`}
+      src={shown}
+      onLoad={() => done.current()}
+      onError={() => done.current()}
     />
   )
 }

@@ -4,6 +4,8 @@ import { SEASONS, seasonName } from './kinds'
 
 export interface SeasonSliderProps {
   label: string
+  /** Said where there is little room. */
+  short?: string
   /** 0 spring to 4 dead. */
   value: number
   className?: string
@@ -11,7 +13,7 @@ export interface SeasonSliderProps {
 }
 
 /** The year from spring to death on one line. */
-export function SeasonSlider({ label, value, className = '', onChange }: SeasonSliderProps) {
+export function SeasonSlider({ label, short, value, className = '', onChange }: SeasonSliderProps) {
   const [held, setHeld] = useState<number | null>(null)
   const gesture = useRef('')
   useEffect(() => setHeld(null), [value])
@@ -19,7 +21,7 @@ export function SeasonSlider({ label, value, className = '', onChange }: SeasonS
   return (
     <div className={`flex flex-col gap-1 ${className}`}>
       <span className="flex justify-between text-xs text-soft">
-        {label}
+        {short ?? label}
         <span className="text-ink">{seasonName(shown)}</span>
       </span>
       <Slider.Root

@@ -14,6 +14,8 @@ import { YearPart } from './YearPart'
 import { useEditSpecies } from './useEditSpecies'
 import { sayLength } from './kinds'
 
+const GRACE_MS = 3000
+
 /** All about the chosen species. What is changed here changes all its plants at once. */
 export function SpeciesSheet() {
   const { data } = useNursery()
@@ -25,8 +27,11 @@ export function SpeciesSheet() {
 
   // Something is always looked at: first what the chosen layer grows.
   useEffect(() => {
-    if (data && !species) set({ species: current ?? data.species[0]?.id ?? null })
-  }, [data, species, current, set])
+    if (!data || species) return
+    // One that was just forked is there a moment later.
+    const timer = window.setTimeout(() => set({ species: current ?? data.species[0]?.id ?? null }), chosen ? GRACE_MS : 0)
+    return () => window.clearTimeout(timer)
+  }, [data, species, chosen, current, set])
 
   if (!data || !species) return <p className="p-4 text-soft">Fetching the nursery…</p>
   const users = layers.filter((l) => l.species === species.id)

@@ -58,9 +58,12 @@ export function DropPart({ view }: { view: Community }) {
             <tr className="font-medium">
               <td className="pt-1">In all</td>
               <td className="pt-1 text-right font-mono" data-testid="forecast-plants">{showCount(plan.forecast.plants)}</td>
-              <td className="pt-1 pl-2 text-right font-mono text-soft">
-                {showNumber(plan.forecast.triangles / 1e6, 1)} M tri., {sayBytes(plan.forecast.bytes)}
-              </td>
+              <td className="pt-1 pl-2 text-right font-mono text-soft">{showNumber(plan.forecast.triangles / 1e6, 1)} M tri.</td>
+            </tr>
+            <tr>
+              <td className="text-soft">Memory, about</td>
+              <td />
+              <td className="pl-2 text-right font-mono text-soft">{sayBytes(plan.forecast.bytes)}</td>
             </tr>
           </tbody>
         </table>

@@ -1,0 +1,17 @@
+import { expect, test } from 'vitest'
+import { takeTurn } from './portraitQueue'
+
+test('two at a time, in order, and one that is given up makes room for the next', () => {
+  const begun: string[] = []
+  const wish = (name: string) => takeTurn(() => begun.push(name))
+  const [a, b, c, d] = ['a', 'b', 'c', 'd'].map(wish)
+  expect(begun).toEqual(['a', 'b'])
+  c()
+  a()
+  a()
+  expect(begun).toEqual(['a', 'b', 'd'])
+  b()
+  d()
+  wish('e')()
+  expect(begun).toEqual(['a', 'b', 'd', 'e'])
+})

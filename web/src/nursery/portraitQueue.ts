@@ -1,0 +1,38 @@
+/**
+ * Portraits take a second each to trace, and a browser opens only six connections to a server: two portraits at a time leave
+ * room for the commands.
+ */
+const MOST = 2
+
+interface Wish {
+  begin(): void
+}
+
+const waiting: Wish[] = []
+let busy = 0
+
+function next() {
+  while (busy < MOST && waiting.length > 0) {
+    busy++
+    waiting.shift()!.begin()
+  }
+}
+
+/** Waits for a turn. The answer must be called once the picture is there, failed, or is not wanted any more. */
+export function takeTurn(begin: () => void): () => void {
+  const wish = { begin }
+  let state: 'waiting' | 'begun' | 'over' = 'waiting'
+  wish.begin = () => {
+    state = 'begun'
+    begin()
+  }
+  waiting.push(wish)
+  next()
+  return () => {
+    if (state === 'over') return
+    if (state === 'waiting') waiting.splice(waiting.indexOf(wish), 1)
+    else busy--
+    state = 'over'
+    next()
+  }
+}
