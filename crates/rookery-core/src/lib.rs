@@ -15,4 +15,5 @@ pub mod math;
 pub mod measure;
 pub mod nursery;
 pub mod planting;
+pub mod proxy;
 pub mod scene;

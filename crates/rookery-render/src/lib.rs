@@ -8,6 +8,7 @@
 
 pub mod accel;
 mod camera;
+mod card;
 mod film;
 mod integrator;
 pub mod light;
@@ -17,6 +18,7 @@ mod scene;
 mod still;
 
 pub use camera::Camera;
+pub use card::{Card, card, outline_errors};
 pub use film::{Film, srgb_from_linear, tone};
 pub use integrator::{Depth, radiance};
 pub use portrait::{PortraitSettings, portrait};

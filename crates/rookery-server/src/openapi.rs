@@ -35,6 +35,7 @@ use utoipa::OpenApi;
         paths::get_blob,
         paths::list_species,
         paths::get_forms,
+        paths::list_stand_ins,
         paths::get_portrait,
         paths::list_communities,
         paths::keep_community,

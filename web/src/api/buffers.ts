@@ -66,6 +66,19 @@ export interface MeshBuffer {
   indices: Uint32Array
 }
 
+export interface CardBuffer {
+  width_px: number
+  height_px: number
+  /** Half the width of each picture, metres. */
+  half_m: number
+  low_m: number
+  high_m: number
+  /** Two pictures, the one from +Z first; square roots of reflectance, and cover. */
+  colours: Uint8Array
+  /** Two pictures; -1 to 1 as 0 to 255. */
+  normals: Uint8Array
+}
+
 export interface MeshGroundBuffer {
   vertices: number
   triangles: number
@@ -161,16 +174,26 @@ export function decodePlants(buffer: ArrayBuffer): PlantsBuffer {
   }
 }
 
-/** All forms of a species: one after the other, each with its length before it. */
-export function decodeForms(buffer: ArrayBuffer): MeshBuffer[] {
+/** All forms of a species: one after the other, each with its length before it; first meshes, then cards. */
+export function decodeForms(buffer: ArrayBuffer): { meshes: MeshBuffer[]; cards: CardBuffer[] } {
   const view = new DataView(buffer)
-  const out: MeshBuffer[] = []
+  const meshes: MeshBuffer[] = []
+  const cards: CardBuffer[] = []
   for (let at = 0; at < buffer.byteLength; ) {
     const length = view.getUint32(at, true)
-    out.push(decodeMesh(buffer.slice(at + 4, at + 4 + length)))
+    const one = buffer.slice(at + 4, at + 4 + length)
+    if (new Uint8Array(one, 2, 1)[0] === 'C'.charCodeAt(0)) cards.push(decodeCard(one))
+    else meshes.push(decodeMesh(one))
     at = (at + 4 + length + 3) & ~3
   }
-  return out
+  return { meshes, cards }
+}
+
+export function decodeCard(buffer: ArrayBuffer): CardBuffer {
+  const reader = new Reader(buffer, 'RKCD')
+  const head = reader.head as unknown as CardBuffer
+  const n = head.width_px * head.height_px * 2 * 4
+  return { ...head, colours: reader.u8(n), normals: reader.u8(n) }
 }
 
 export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {

@@ -26,7 +26,7 @@ export type Species = SpeciesSpec &
     spec: SpeciesSpec
     /** Light goes through its leaves. */
     thin: boolean
-    /** Of the first form at full, light and far detail. */
+    /** Of the first form at full, light and far detail, as hull and as box. */
     triangles: number[]
   }
 export type Still = Schemas['Still']

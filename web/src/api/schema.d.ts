@@ -441,7 +441,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All forms of a species at full, then light, then far detail (see `encode_forms` in `rookery-formats/src/view`). */
+        /**
+         * All forms of a species at full, then light, then far detail, then as hulls, as boxes and as cards (see `encode_forms` and
+         *     `encode_cards` in `rookery-formats/src/view`).
+         */
         get: operations["get_forms"];
         put?: never;
         post?: never;
@@ -477,6 +480,23 @@ export interface paths {
         };
         /** A picture of a species, taken by the tracer that takes stills. */
         get: operations["get_portrait"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene}/species/{species}/{key}/stand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The stand-ins of a species' first form, and how far each is off. */
+        get: operations["list_stand_ins"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1674,6 +1694,8 @@ export interface components {
              * @description Another number, another arrangement.
              */
             seed: number;
+            /** @description How its plants are drawn in the view. Stills and handoff have them in full. */
+            show_as?: components["schemas"]["ShowAs"];
             /** @description What grows. */
             species: components["schemas"]["SpeciesId"];
             /** @description How each plant stands. */
@@ -1697,6 +1719,11 @@ export interface components {
             set: "grounds";
             /** @description The grounds; every one of the scene when empty. */
             value: components["schemas"]["GroundId"][];
+        } | {
+            /** @enum {string} */
+            set: "show_as";
+            /** @description Which stand-in, or automatic. */
+            value: components["schemas"]["ShowAs"];
         } | {
             /** @enum {string} */
             set: "visible";
@@ -2800,6 +2827,11 @@ export interface components {
          * @description Names a shot.
          */
         ShotId: number;
+        /**
+         * @description How plants are drawn in the view.
+         * @enum {string}
+         */
+        ShowAs: "auto" | "full" | "light" | "far" | "card" | "hull" | "box" | "dot";
         /** @description One kind of plant, stone or debris. */
         Species: {
             /** @description Its colours. */
@@ -2882,6 +2914,19 @@ export interface components {
              * @description 0 stands upright by gravity, 1 stands square to the surface.
              */
             upright: number;
+        };
+        /** @description A stand-in for a form, and how far it is off. */
+        StandIn: {
+            /** @description `light`, `far`, `hull`, `box` or `card`. */
+            kind: string;
+            /**
+             * Format: float
+             * @description Pixels that only the stand-in or only the full form covers, against those of the form, seen from the side and from a
+             *     corner, pictures 48 pixels high: 0 for none. Of a card: cover lost where a pixel is shown as all or nothing.
+             */
+            outline_error: number;
+            /** @description How heavy it is. */
+            size: components["schemas"]["FormSize"];
         };
         /** @description A still, finished or on its way. */
         Still: {
@@ -4318,6 +4363,46 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    list_stand_ins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                species: string;
+                /** @description `key` of the species */
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandIn"][];
                 };
             };
             404: {

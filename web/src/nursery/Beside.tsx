@@ -23,7 +23,7 @@ export function Beside({ all, a, b }: { all: Species[]; a: string | null; b: str
               <dt>Width</dt>
               <dd className="font-mono text-ink">{sayLength(s.radius_m * 2)}</dd>
               <dt>Triangles</dt>
-              <dd className="font-mono text-ink">{s.triangles.map((t) => showCount(t)).join(' / ')}</dd>
+              <dd className="font-mono text-ink">{s.triangles.slice(0, 3).map((t) => showCount(t)).join(' / ')}</dd>
               <dt>Size</dt>
               <dd className="font-mono text-ink">{sayBytes(s.sizes[0].bytes)} a form</dd>
               <dt>Forms</dt>

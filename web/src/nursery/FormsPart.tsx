@@ -1,18 +1,26 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { Species } from '../api/client'
+import { api, wanted, type Species } from '../api/client'
+import { useScene } from '../state/scene'
 import { NumberField } from '../ui/NumberField'
 import { Part } from '../ui/Part'
 import { Switch } from '../ui/Switch'
 import { showCount } from '../ui/parse'
 import { Portrait } from './Portrait'
 import { sayBytes } from './kinds'
+import { useRested } from './useRested'
 import type { EditSpecies } from './useEditSpecies'
-
-const DETAILS = ['Full', 'Light', 'Far']
 
 /** The individuals of a species side by side, and how heavy they are. */
 export function FormsPart({ species, edit }: { species: Species; edit: EditSpecies }) {
   const [figure, setFigure] = useState(false)
+  const scene = useScene((s) => s.scene!.id)
+  const key = useRested(species.key)
+  const { data: standIns } = useQuery({
+    queryKey: ['stand-ins', key],
+    placeholderData: keepPreviousData,
+    queryFn: () => wanted(api.GET('/api/scenes/{scene}/species/{species}/{key}/stand-ins', { params: { path: { scene, species: species.id, key } } })),
+  })
   const shown = Math.min(species.forms, 4)
   return (
     <Part title="Forms" summary={`${species.forms} individuals`}>
@@ -33,14 +41,24 @@ export function FormsPart({ species, edit }: { species: Species; edit: EditSpeci
             <th className="font-normal">Detail</th>
             <th className="text-right font-normal">Triangles</th>
             <th className="text-right font-normal">A form takes</th>
+            <th className="text-right font-normal" title="Pixels that only it or only the full form covers, seen from the side">
+              Outline off by
+            </th>
           </tr>
         </thead>
         <tbody className="font-mono" data-testid="species-details">
-          {species.sizes.map((s, i) => (
-            <tr key={DETAILS[i]} className="border-t border-rule">
-              <td className="py-0.5 font-sans">{DETAILS[i]}</td>
-              <td className="text-right">{showCount(s.triangles)}</td>
-              <td className="text-right">{sayBytes(s.bytes)}</td>
+          <tr className="border-t border-rule">
+            <td className="py-0.5 font-sans">Every leaf</td>
+            <td className="text-right">{showCount(species.sizes[0].triangles)}</td>
+            <td className="text-right">{sayBytes(species.sizes[0].bytes)}</td>
+            <td className="text-right">–</td>
+          </tr>
+          {standIns?.map((s) => (
+            <tr key={s.kind} className="border-t border-rule">
+              <td className="py-0.5 font-sans capitalize">{s.kind}</td>
+              <td className="text-right">{showCount(s.size.triangles)}</td>
+              <td className="text-right">{sayBytes(s.size.bytes)}</td>
+              <td className="text-right">{Math.round(s.outline_error * 100)} %</td>
             </tr>
           ))}
         </tbody>

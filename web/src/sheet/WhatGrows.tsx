@@ -5,6 +5,7 @@ import { useUi } from '../state/ui'
 import { Button } from '../ui/Button'
 import { Part } from '../ui/Part'
 import { showCount, showNumber } from '../ui/parse'
+import { ShownAs } from './ShownAs'
 import { SpeciesChoice } from './SpeciesChoice'
 
 /** What grows, with its portrait and the way to it in the nursery. */
@@ -24,6 +25,7 @@ export function WhatGrows({ layer }: { layer: Layer }) {
           <div className="flex w-full">
             <SpeciesChoice layer={layer} />
           </div>
+          <ShownAs layer={layer} />
           <Button look="quiet" className="-ml-2" disabled={!species} onClick={() => set({ species: layer.species, shelf: 'species', station: 'nursery' })}>
             Look at it in the nursery
           </Button>

@@ -24,8 +24,12 @@ export function useNursery() {
   })
 }
 
+/** At most, and always. */
+const HULL_TRIANGLES = 320
+const BOX_TRIANGLES = 12
+
 function flattened({ species: spec, ...derived }: Schemas['SpeciesView']): Species {
-  return { ...spec, ...derived, spec, thin: derived.leafy, triangles: derived.sizes.map((s) => s.triangles) }
+  return { ...spec, ...derived, spec, thin: derived.leafy, triangles: [...derived.sizes.map((s) => s.triangles), HULL_TRIANGLES, BOX_TRIANGLES] }
 }
 
 /** All species that may grow in the scene. */

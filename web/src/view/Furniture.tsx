@@ -20,7 +20,7 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
   const { mode, contours, probing, reading, set } = useUi()
   const { pointer, frame } = useView()
   const on = useScene((s) => s.scene?.document.grounds?.find((g) => g.id === pointer?.ground))
-  const lighter = frame && frame.settled && frame.asDots > 0
+  const lighter = frame && frame.settled && frame.asDots + frame.asCards > 0
 
   const laidWords =
     pointer?.laid == null || !laid || !reading || ['slope', 'altitude'].includes(reading)
@@ -59,11 +59,13 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
       {lighter && (
         <Hint
           side="top"
-          text="Far plants are drawn as dots to keep the view quick. Stills and handoff always use every plant in full."
+          text="Far plants are drawn as cards and dots to keep the view quick. Stills and handoff always use every plant in full."
         >
           <p className={`${CHIP} absolute right-3 bottom-11 flex items-center gap-1.5 px-2 py-0.5 text-xs text-soft`}>
             <Info size={12} aria-hidden />
-            {showCount(frame.plants)} in sight, {showCount(frame.asDots)} as dots
+            {showCount(frame.plants)} in sight
+            {frame.asCards > 0 && `, ${showCount(frame.asCards)} as cards`}
+            {frame.asDots > 0 && `, ${showCount(frame.asDots)} as dots`}
           </p>
         </Hint>
       )}

@@ -3,7 +3,10 @@ import type { Layer } from '../api/client'
 import { usePlants, useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
-import { loadSpecies, type SpeciesMeshes } from './stage/species'
+import { DETAILS, loadSpecies, type SpeciesMeshes } from './stage/species'
+
+/** By detail, see `DETAILS`, CARD and DOT. */
+const SHOWN_AS = [...DETAILS, 'card', 'dot']
 
 /** Brings one layer's plants into the view; draws nothing itself. */
 export function LayerFeed({ layer }: { layer: Layer }) {
@@ -14,6 +17,8 @@ export function LayerFeed({ layer }: { layer: Layer }) {
   const say = useScene((s) => s.say)
   const scene = useScene((s) => s.scene?.id)
   const species = all?.find((s) => s.id === layer.species)
+
+  const forced = layer.show_as && layer.show_as !== 'auto' ? SHOWN_AS.indexOf(layer.show_as) : null
 
   useEffect(() => {
     let current = true
@@ -26,9 +31,9 @@ export function LayerFeed({ layer }: { layer: Layer }) {
 
   useEffect(() => {
     if (stage && look && plants && look.species.id === layer.species) {
-      stage.setLayer(layer.id, look, plants, layer.visible)
+      stage.setLayer(layer.id, look, plants, layer.visible, forced)
     }
-  }, [stage, look, plants, layer.id, layer.species, layer.visible])
+  }, [stage, look, plants, layer.id, layer.species, layer.visible, forced])
 
   useEffect(() => () => useView.getState().stage?.removeLayer(layer.id), [layer.id, stage])
 

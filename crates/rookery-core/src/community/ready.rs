@@ -3,7 +3,7 @@
 use super::Community;
 use crate::nursery::{Kind, ready_species};
 use crate::scene::{
-    Amount, Layer, LayerId, Mask, MaskId, Pattern, Quantity, Range, Response, SpeciesId, Stance,
+    Amount, Layer, LayerId, Mask, MaskId, Pattern, Quantity, Range, Response, ShowAs, SpeciesId, Stance,
 };
 use std::sync::LazyLock;
 
@@ -167,6 +167,7 @@ fn layer(id: u32, name: &str, species: &str, per_m2: f32, steepest: f32) -> Laye
             },
             sink_m: (found.height_m() * 30.0).round() * 1e-3,
         },
+        show_as: ShowAs::Auto,
         species,
     }
 }

@@ -225,6 +225,7 @@ fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal
         E::Name { value } => E::Name { value: replace(&mut layer.name, value) },
         E::Species { value } => E::Species { value: replace(&mut layer.species, value) },
         E::Grounds { value } => E::Grounds { value: replace(&mut layer.grounds, value) },
+        E::ShowAs { value } => E::ShowAs { value: replace(&mut layer.show_as, value) },
         E::Visible { value } => E::Visible { value: replace(&mut layer.visible, value) },
         E::Locked { value } => E::Locked { value: replace(&mut layer.locked, value) },
         E::Seed { value } => E::Seed { value: replace(&mut layer.seed, value) },

@@ -229,6 +229,11 @@ pub enum LayerEdit {
         /// The grounds; every one of the scene when empty.
         value: Vec<GroundId>,
     },
+    /// How its plants are drawn in the view.
+    ShowAs {
+        /// Which stand-in, or automatic.
+        value: ShowAs,
+    },
     /// Shown or hidden.
     Visible {
         /// Whether it is shown.

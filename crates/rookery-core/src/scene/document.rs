@@ -247,6 +247,40 @@ pub struct Layer {
     pub masks: Vec<Mask>,
     /// How each plant stands.
     pub stance: Stance,
+    /// How its plants are drawn in the view. Stills and handoff have them in full.
+    #[serde(default, skip_serializing_if = "ShowAs::is_auto")]
+    pub show_as: ShowAs,
+}
+
+/// How plants are drawn in the view.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum ShowAs {
+    /// Each by its size on screen and the budget of triangles.
+    #[default]
+    Auto,
+    /// With every leaf.
+    Full,
+    /// With a sixth of the leaves or so, made larger.
+    Light,
+    /// With a handful of leaves.
+    Far,
+    /// As two crossed pictures.
+    Card,
+    /// As the hull about it.
+    Hull,
+    /// As the box about it.
+    Box,
+    /// As a dot.
+    Dot,
+}
+
+impl ShowAs {
+    /// Whether nothing special is asked for.
+    pub fn is_auto(&self) -> bool {
+        *self == Self::Auto
+    }
 }
 
 /// How places are chosen. Both patterns only add plants when the amount rises.

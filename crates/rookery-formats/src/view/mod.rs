@@ -3,12 +3,14 @@
 //! All begin alike: four letters, a `u32` with the length of a JSON head, the head, and zeros up to a multiple of
 //! four. The arrays that follow are listed beside each encoder. The one decoder is `web/src/api/buffers.ts`.
 
+mod card;
 mod ground;
 mod mesh;
 mod mesh_ground;
 mod plants;
 mod reading;
 
+pub use card::{CardPicture, encode_cards};
 pub use ground::{VIEW_SAMPLES, encode_ground};
 pub use mesh::{encode_forms, encode_mesh};
 pub use mesh_ground::encode_mesh_ground;

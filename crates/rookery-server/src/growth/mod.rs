@@ -8,7 +8,7 @@ mod nursery;
 mod slots;
 mod work;
 
-pub use nursery::FormSize;
+pub use nursery::{FormSize, StandIn};
 pub use work::{Pool, pool};
 
 use crate::db::{Db, blobs};
@@ -46,6 +46,7 @@ pub struct Growths {
     obstacles: Slots<Mesh>,
     /// By species in a season.
     forms: Slots<[FormSize; 3]>,
+    stand_ins: Slots<Vec<StandIn>>,
     portraits: Slots<Vec<u8>>,
     evens: Evens,
 }
@@ -61,6 +62,7 @@ impl Default for Growths {
             readings: Slots::new(READING_BYTES),
             obstacles: Slots::new(OBSTACLE_BYTES),
             forms: Slots::new(FORM_BYTES),
+            stand_ins: Slots::new(FORM_BYTES),
             portraits: Slots::new(PORTRAIT_BYTES),
             evens: Evens::default(),
         }

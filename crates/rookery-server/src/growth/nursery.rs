@@ -4,10 +4,11 @@ use super::Growths;
 use crate::error::ApiError;
 use rayon::prelude::*;
 use rookery_core::nursery::{Detail, Mesh, Season, Species};
+use rookery_core::proxy::{box_of, hull_of};
 use rookery_core::scene::{Document, Keys, content_key};
 use rookery_formats::picture::png_srgb8;
-use rookery_formats::view::encode_forms;
-use rookery_render::{PortraitSettings, StillError, portrait};
+use rookery_formats::view::{CardPicture, encode_cards, encode_forms};
+use rookery_render::{Card, PortraitSettings, StillError, card, outline_errors, portrait};
 use serde::Serialize;
 use std::sync::Arc;
 
@@ -20,8 +21,41 @@ pub struct FormSize {
     pub bytes: usize,
 }
 
-fn bytes(mesh: &Mesh) -> usize {
-    mesh.positions.len() * 40 + mesh.indices.len() * 4
+/// A stand-in for a form, and how far it is off.
+#[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
+pub struct StandIn {
+    /// `light`, `far`, `hull`, `box` or `card`.
+    pub kind: &'static str,
+    /// How heavy it is.
+    pub size: FormSize,
+    /// Pixels that only the stand-in or only the full form covers, against those of the form, seen from the side and from a
+    /// corner, pictures 48 pixels high: 0 for none. Of a card: cover lost where a pixel is shown as all or nothing.
+    pub outline_error: f32,
+}
+
+/// Rows of a card's picture.
+const CARD_PX: u32 = 96;
+
+fn picture(card: Card) -> CardPicture {
+    let Card { width_px, height_px, half_m, low_m, high_m, colours, normals } = card;
+    CardPicture { width_px, height_px, half_m, low_m, high_m, colours, normals }
+}
+
+/// A card's pictures are right from the two sides they were taken from; what is wrong is their covered share where a pixel
+/// is partly covered and shown as all or nothing.
+fn crossed(card: &Card) -> f32 {
+    let (mut differ, mut cover) = (0.0, 0.0);
+    for p in card.colours.iter().flatten() {
+        let share = f32::from(p[3]) / 255.0;
+        differ += if share >= 0.5 { 1.0 - share } else { share };
+        cover += share;
+    }
+    differ / f32::max(cover, 1.0)
+}
+
+fn size(mesh: &Mesh) -> FormSize {
+    let bytes = mesh.positions.len() * 40 + mesh.indices.len() * 4;
+    FormSize { triangles: mesh.triangles(), bytes }
 }
 
 impl Growths {
@@ -36,13 +70,42 @@ impl Growths {
     ) -> Result<Arc<[FormSize; 3]>, ApiError> {
         let make = async {
             let (species, season) = (species.clone(), document.season);
-            let measure = move |detail| {
-                let mesh = species.build(0, detail, season);
-                FormSize { triangles: mesh.triangles(), bytes: bytes(&mesh) }
-            };
+            let measure = move |detail| size(&species.build(0, detail, season));
             self.pool().run(move |_| Ok((Detail::ALL.map(measure), 64))).await
         };
         self.forms.get_or_make(Keys::species(document, species), make).await
+    }
+
+    /// The stand-ins of the first form of a species, and how far each is off.
+    ///
+    /// # Errors
+    /// When the work breaks off.
+    pub async fn stand_ins(
+        &self,
+        document: &Document,
+        species: &Species,
+    ) -> Result<Arc<Vec<StandIn>>, ApiError> {
+        let make = async {
+            let (species, season) = (species.clone(), document.season);
+            let measure = move || {
+                let full = species.build(0, Detail::Full, season);
+                let [light, far] = [Detail::Light, Detail::Far].map(|d| species.build(0, d, season));
+                let meshes =
+                    [("light", light), ("far", far), ("hull", hull_of(&full)), ("box", box_of(&full))];
+                let errors = outline_errors(&full, &meshes.each_ref().map(|(_, mesh)| mesh));
+                let rows = meshes.iter().zip(errors);
+                let mut out: Vec<StandIn> = rows
+                    .map(|((kind, mesh), outline_error)| StandIn { kind, size: size(mesh), outline_error })
+                    .collect();
+                let card = card(&full, CARD_PX);
+                let size = FormSize { triangles: 4, bytes: card.colours[0].len() * 16 };
+                out.push(StandIn { kind: "card", size, outline_error: crossed(&card) });
+                out
+            };
+            self.pool().run(move |_| Ok((measure(), 400))).await
+        };
+        let key = content_key("stand-ins", &Keys::species(document, species).to_string());
+        self.stand_ins.get_or_make(key, make).await
     }
 
     /// One form's mesh.
@@ -60,7 +123,7 @@ impl Growths {
         self.pool().run(move |_| Ok(species.build(form, detail, season))).await
     }
 
-    /// All forms at all details, encoded for the view.
+    /// All forms at all details, then their hulls, boxes and cards, encoded for the view.
     ///
     /// # Errors
     /// When the work breaks off.
@@ -71,7 +134,12 @@ impl Growths {
             let wanted: Vec<_> = wanted.collect();
             let meshes: Vec<Mesh> =
                 wanted.into_par_iter().map(|(f, d)| species.build(f, d, season)).collect();
-            encode_forms(&meshes)
+            let full = meshes[..usize::from(species.forms)].to_vec();
+            let stand_ins = full.par_iter().map(hull_of).chain(full.par_iter().map(box_of));
+            let mut out = encode_forms(&meshes);
+            out.extend(encode_forms(&stand_ins.collect::<Vec<_>>()));
+            out.extend(encode_cards(&full.par_iter().map(|m| picture(card(m, CARD_PX))).collect::<Vec<_>>()));
+            out
         };
         self.pool().run(move |_| Ok(build())).await
     }

@@ -96,6 +96,7 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/species", get(nursery::list_species))
         .route("/api/scenes/{scene}/species/{species}/{key}/forms/{form}/{detail}", get(nursery::get_form))
         .route("/api/scenes/{scene}/species/{species}/{key}/forms", get(nursery::get_forms))
+        .route("/api/scenes/{scene}/species/{species}/{key}/stand-ins", get(nursery::list_stand_ins))
         .route("/api/scenes/{scene}/species/{species}/{key}/portrait", get(nursery::get_portrait))
         .layer(DefaultBodyLimit::max(BODY_BYTES));
     // Buffers barely shrink and are wanted at once; the rest is worth packing.

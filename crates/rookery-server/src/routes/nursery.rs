@@ -5,7 +5,7 @@ use crate::app::App;
 use crate::db::scenes;
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path, Query};
-use crate::growth::FormSize;
+use crate::growth::{FormSize, StandIn};
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
@@ -113,7 +113,8 @@ pub async fn get_form(
     Ok((headers, encode_mesh(&mesh)))
 }
 
-/// All forms of a species at full, then light, then far detail (see `encode_forms` in `rookery-formats/src/view`).
+/// All forms of a species at full, then light, then far detail, then as hulls, as boxes and as cards (see `encode_forms` and
+/// `encode_cards` in `rookery-formats/src/view`).
 #[utoipa::path(get, path = "/api/scenes/{scene}/species/{species}/{key}/forms", tag = "nursery",
     params(("scene" = Uuid, Path), ("species" = String, Path), ("key" = String, Path, description = "`key` of the species")),
     responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
@@ -126,6 +127,19 @@ pub async fn get_forms(
     let bytes = app.growths.all_forms(named(&document, &id, &key)?, document.season).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     Ok((headers, bytes))
+}
+
+/// The stand-ins of a species' first form, and how far each is off.
+#[utoipa::path(get, path = "/api/scenes/{scene}/species/{species}/{key}/stand-ins", tag = "nursery",
+    params(("scene" = Uuid, Path), ("species" = String, Path), ("key" = String, Path, description = "`key` of the species")),
+    responses((status = 200, body = [StandIn]), (status = 404, body = ErrorBody), (status = 410, body = ErrorBody)))]
+pub async fn list_stand_ins(
+    State(app): State<App>,
+    Path((scene, id, key)): Path<(Uuid, String, String)>,
+) -> Result<Json<Vec<StandIn>>, ApiError> {
+    let document = scenes::fetch(&app.db, scene).await?.document;
+    let found = app.growths.stand_ins(&document, named(&document, &id, &key)?).await?;
+    Ok(Json(Vec::clone(&found)))
 }
 
 /// What a portrait shows.

@@ -1,7 +1,7 @@
 import { Group, OrthographicCamera, PerspectiveCamera } from 'three'
 import { expect, test } from 'vitest'
 import { assignDetail } from './detail'
-import { DOT, UNSEEN, type PlantLayer } from './plantLayer'
+import { CARD, DOT, UNSEEN, type PlantLayer } from './plantLayer'
 
 interface Seen extends PlantLayer {
   filled: number[]
@@ -19,6 +19,7 @@ function row(count: number, visible = true): Seen {
     plants: { count, positions, sizes: new Float32Array(count).fill(1) },
     look: { species: { height_m: 1, radius_m: 0.5, triangles: [600, 80, 20] } },
     filled: [] as number[],
+    forced: null,
     fill(_: Uint8Array, perDetail: number[]) {
       layer.filled = [...perDetail]
     },
@@ -37,11 +38,11 @@ test('near plants are drawn finer than far ones, and every one in sight is drawn
   const layer = row(100)
   const drawn = assignDetail([layer], camera(), 800, 1e9)
   expect(drawn.plants).toBe(100)
-  expect(layer.filled.every((n) => n > 0)).toBe(true)
+  expect([0, 1, 2, CARD, DOT].every((d) => layer.filled[d] > 0)).toBe(true)
   expect(layer.filled.reduce((a, b) => a + b)).toBe(100)
   expect(drawn.asDots).toBe(layer.filled[DOT])
   const [full, light, far] = layer.filled
-  expect(drawn.triangles).toBe(full * 600 + light * 80 + far * 20)
+  expect(drawn.triangles).toBe(full * 600 + light * 80 + far * 20 + layer.filled[CARD] * 4)
 })
 
 test('a small budget is kept by drawing lighter, not by leaving out', () => {
@@ -73,4 +74,11 @@ test('in plan all plants of a size are drawn alike, however far below', () => {
   const layer = row(60)
   expect(assignDetail([layer], plan, 800, 1e9).plants).toBe(60)
   expect(layer.filled.filter((n) => n > 0)).toEqual([60])
+})
+
+test('a layer that is to be shown one way is shown so, near and far', () => {
+  const layer = row(60)
+  layer.forced = CARD
+  const drawn = assignDetail([layer], camera(), 800, 10)
+  expect([drawn.asCards, drawn.triangles]).toEqual([60, 240])
 })

@@ -1,15 +1,19 @@
 import { Frustum, Matrix4, OrthographicCamera, type Camera } from 'three'
-import { DOT, UNSEEN, type PlantLayer } from './plantLayer'
+import { CARD, DOT, UNSEEN, type PlantLayer } from './plantLayer'
 
 /** Four size classes to a doubling of the apparent height, from half a pixel up. */
 const CLASSES = 64
 const PER_DOUBLING = 4
-/** Apparent height, pixels, from which a plant is worth full, light and far detail. */
-const WORTH_PX = [240, 64, 15]
+/** Apparent height, pixels, from which a plant is worth full, light and far detail, and a card; below it is a dot. */
+const WORTH_PX = [240, 64, 26, 7]
+const CHOSEN = [0, 1, 2, CARD]
+/** Two crossed sheets. */
+const CARD_TRIANGLES = 4
 
 export interface Drawn {
   plants: number
   asDots: number
+  asCards: number
   triangles: number
 }
 
@@ -21,39 +25,45 @@ export function assignDetail(layers: PlantLayer[], camera: Camera, heightPx: num
   const counts = layers.map((layer) => classify(layer, camera, heightPx))
   let shift = 0
   while (shift < CLASSES && total(layers, counts, shift) > budget) shift++
-  const detailOf = details(shift)
-  const drawn: Drawn = { plants: 0, asDots: 0, triangles: 0 }
+  const drawn: Drawn = { plants: 0, asDots: 0, asCards: 0, triangles: 0 }
   layers.forEach((layer, k) => {
-    const perDetail = [0, 0, 0, 0]
+    const detailOf = details(shift, layer.forced)
+    const perDetail = Array.from({ length: DOT + 1 }, () => 0)
     counts[k].forEach((n, bin) => (perDetail[detailOf[bin]] += n))
     layer.fill(detailOf, perDetail)
     perDetail.forEach((n, detail) => {
+      if (n === 0) return
       drawn.plants += n
       if (detail === DOT) drawn.asDots += n
-      else drawn.triangles += n * layer.look.species.triangles[detail]
+      else drawn.triangles += n * trianglesAt(layer, detail)
+      if (detail === CARD) drawn.asCards += n
     })
   })
   return drawn
 }
 
-function details(shift: number): Uint8Array {
+function trianglesAt(layer: PlantLayer, detail: number): number {
+  if (detail === DOT) return 0
+  return detail === CARD ? CARD_TRIANGLES : layer.look.species.triangles[detail]
+}
+
+function details(shift: number, forced: number | null): Uint8Array {
   const out = new Uint8Array(CLASSES)
+  if (forced !== null) return out.fill(forced)
   for (let bin = 0; bin < CLASSES; bin++) {
     const px = 0.5 * 2 ** ((bin - shift) / PER_DOUBLING)
     const at = WORTH_PX.findIndex((worth) => px >= worth)
-    out[bin] = at < 0 ? DOT : at
+    out[bin] = at < 0 ? DOT : CHOSEN[at]
   }
   return out
 }
 
 function total(layers: PlantLayer[], counts: Uint32Array[], shift: number): number {
-  const detailOf = details(shift)
   let sum = 0
   layers.forEach((layer, k) => {
-    const triangles = layer.look.species.triangles
+    const detailOf = details(shift, layer.forced)
     counts[k].forEach((n, bin) => {
-      // A dot costs about as much as two triangles.
-      sum += n * (detailOf[bin] === DOT ? 0 : triangles[detailOf[bin]])
+      if (n > 0) sum += n * trianglesAt(layer, detailOf[bin])
     })
   })
   return sum

@@ -1,11 +1,13 @@
 import { Group, type ShaderMaterial } from 'three'
 import type { PlantsBuffer } from '../../api/buffers'
 import { DotBatch, FormBatch } from './batch'
+import { cardMaterial, crossedSheets, dropCard } from './cards'
 import { dotMaterial, meshMaterial } from './plantMaterials'
 import type { SpeciesMeshes } from './species'
 
-/** Detail 0 to 2 is a mesh, 3 a dot; anything else is not in the picture. */
-export const DOT = 3
+/** Detail 0 to 4 is a mesh (see `DETAILS`), 5 a card, 6 a dot; anything else is not in the picture. */
+export const CARD = 5
+export const DOT = 6
 export const UNSEEN = 255
 
 /** One layer in the view. */
@@ -16,7 +18,11 @@ export class PlantLayer {
   /** Apparent size class of each plant, see `detail.ts`. */
   bins = new Uint8Array(0)
   private tints: Uint8Array = new Uint8Array(0)
+  /** How all its plants are drawn, where that is not left to their size: a detail. */
+  forced: number | null = null
+  /** By detail, then by form; cards are the last. */
   private readonly batches: FormBatch[][]
+  private readonly cardMaterials: ShaderMaterial[]
   private readonly dots: DotBatch
   readonly dotMaterial: ShaderMaterial
   private readonly meshMaterial: ShaderMaterial
@@ -26,7 +32,11 @@ export class PlantLayer {
     const { thin, height_m, radius_m } = look.species
     this.meshMaterial = meshMaterial(thin, height_m)
     this.dotMaterial = dotMaterial(look.mean, thin, height_m, radius_m)
-    this.batches = look.meshes.map((forms) => forms.map((form) => new FormBatch(form, this.meshMaterial)))
+    this.cardMaterials = look.cards.map((c) => cardMaterial(c, thin, height_m))
+    this.batches = [
+      ...look.meshes.map((forms) => forms.map((form) => new FormBatch(form, this.meshMaterial))),
+      look.cards.map((c, i) => new FormBatch(crossedSheets(c), this.cardMaterials[i])),
+    ]
     this.dots = new DotBatch(this.dotMaterial)
     this.group.add(this.dots.points, ...this.batches.flat().map((b) => b.mesh))
   }
@@ -58,6 +68,7 @@ export class PlantLayer {
   dispose() {
     for (const b of this.batches.flat()) b.dispose()
     this.dots.dispose()
+    this.cardMaterials.forEach(dropCard)
     this.meshMaterial.dispose()
     this.dotMaterial.dispose()
   }

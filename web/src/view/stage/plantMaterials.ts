@@ -3,7 +3,7 @@ import type { Color } from 'three'
 import { LIGHT_GLSL, lightUniforms } from './light'
 
 // Each plant a little lighter or darker, warmer or cooler: as in rookery-render/src/scene.rs.
-const TINT_GLSL = /* glsl */ `
+export const TINT_GLSL = /* glsl */ `
 vec3 tinted(vec3 albedo, vec2 tint) {
   vec2 t = tint - 0.5;
   return min(albedo * (1.0 + 0.30 * t.x) * vec3(1.0 + 0.16 * t.y, 1.0, 1.0 - 0.16 * t.y), vec3(1.0));

@@ -1,14 +1,17 @@
 import { Color } from 'three'
-import { decodeForms, type MeshBuffer } from '../../api/buffers'
+import { decodeForms, type CardBuffer, type MeshBuffer } from '../../api/buffers'
 import { fetchBuffer, type Species } from '../../api/client'
 
-export const DETAILS = ['full', 'light', 'far'] as const
+/** Meshes of a form, from the finest; hull and box only where they are asked for. */
+export const DETAILS = ['full', 'light', 'far', 'hull', 'box'] as const
 
 /** All meshes of a species, and what it looks like from far away. */
 export interface SpeciesMeshes {
   species: Species
   /** By detail, then by form. */
   meshes: MeshBuffer[][]
+  /** By form. */
+  cards: CardBuffer[]
   /** Mean reflectance over the area of its triangles, linear. */
   mean: Color
 }
@@ -32,9 +35,9 @@ export function loadSpecies(scene: string, species: Species): Promise<SpeciesMes
 }
 
 async function load(scene: string, species: Species): Promise<SpeciesMeshes> {
-  const all = decodeForms(await fetchBuffer(`/api/scenes/${scene}/species/${species.id}/${species.key}/forms`))
+  const { meshes: all, cards } = decodeForms(await fetchBuffer(`/api/scenes/${scene}/species/${species.id}/${species.key}/forms`))
   const meshes = DETAILS.map((_, detail) => all.slice(detail * species.forms, (detail + 1) * species.forms))
-  return { species, meshes, mean: meanColour(meshes[1][0]) }
+  return { species, meshes, cards, mean: meanColour(meshes[1][0]) }
 }
 
 function meanColour(mesh: MeshBuffer): Color {

@@ -222,7 +222,7 @@ export class Stage {
     this.hurry()
   }
 
-  setLayer(id: number, look: SpeciesMeshes, plants: PlantsBuffer, visible: boolean) {
+  setLayer(id: number, look: SpeciesMeshes, plants: PlantsBuffer, visible: boolean, forced: number | null = null) {
     let layer = this.layers.get(id)
     if (layer && layer.look !== look) {
       this.removeLayer(id)
@@ -235,6 +235,7 @@ export class Stage {
     }
     if (layer.plants !== plants) layer.set(plants)
     layer.group.visible = visible
+    layer.forced = forced
     this.hurry()
   }
 

@@ -15,6 +15,7 @@ pub use debris::{Debris, Litter};
 pub use frond::{Divided, Frond};
 pub use herb::{Bloom, Herb, LeafShape};
 pub use rock::Rock;
+pub(crate) use rock::ball;
 pub use wood::{CrownShape, Foliage, Wood};
 
 use super::{Detail, Look, Mesh, Plan};

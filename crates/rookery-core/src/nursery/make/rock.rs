@@ -161,7 +161,7 @@ impl Rock {
 }
 
 /// A ball of triangles: an icosahedron whose faces are cut in four, `cuts` times.
-fn ball(cuts: u32) -> (Vec<Vec3>, Vec<u32>) {
+pub(crate) fn ball(cuts: u32) -> (Vec<Vec3>, Vec<u32>) {
     let t = 0.5 * (1.0 + 5.0_f32.sqrt());
     let mut points: Vec<Vec3> = [
         [-1.0, t, 0.0],

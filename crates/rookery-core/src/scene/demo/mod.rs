@@ -164,6 +164,7 @@ fn marram() -> Layer {
             upright: 0.2,
             sink_m: 0.02,
         },
+        show_as: ShowAs::Auto,
     }
 }
 
@@ -190,6 +191,7 @@ fn boulders() -> Layer {
             upright: 0.5,
             sink_m: 0.18,
         },
+        show_as: ShowAs::Auto,
     }
 }
 

@@ -1,0 +1,102 @@
+import { DataTexture, DoubleSide, LinearFilter, RGBAFormat, ShaderMaterial, UnsignedByteType } from 'three'
+import type { CardBuffer, MeshBuffer } from '../../api/buffers'
+import { LIGHT_GLSL, lightUniforms } from './light'
+import { TINT_GLSL } from './plantMaterials'
+
+/** Two upright sheets crossed over the base point, as a mesh; where each looks up its picture is in its colours. */
+export function crossedSheets(card: CardBuffer): MeshBuffer {
+  const { half_m: h, low_m: low, high_m: high } = card
+  const positions: number[] = []
+  const normals: number[] = []
+  const colours: number[] = []
+  const indices: number[] = []
+  // The picture from +Z has +X on its right, the one from +X has -Z there.
+  for (const [k, [x, z]] of [[1, 0], [0, -1]].entries()) {
+    const first = positions.length / 3
+    for (const [u, v] of [[0, 1], [1, 1], [1, 0], [0, 0]]) {
+      const across = (u * 2 - 1) * h
+      positions.push(across * x, v ? low : high, across * z)
+      normals.push(0, 1, 0)
+      // The two pictures lie over one another in one texture.
+      colours.push(u, (k + v) / 2, 0)
+    }
+    indices.push(first, first + 1, first + 2, first, first + 2, first + 3)
+  }
+  return {
+    vertices: 8, triangles: 4, positions: new Float32Array(positions), normals: new Float32Array(normals),
+    colours: new Float32Array(colours), through: new Float32Array(8), indices: new Uint32Array(indices),
+  }
+}
+
+function texture(bytes: Uint8Array, card: CardBuffer): DataTexture {
+  const t = new DataTexture(bytes, card.width_px, card.height_px * 2, RGBAFormat, UnsignedByteType)
+  t.magFilter = t.minFilter = LinearFilter
+  t.needsUpdate = true
+  return t
+}
+
+/** Lit as the plant itself: its pictures hold colour, cover and normals. */
+export function cardMaterial(card: CardBuffer, thin: boolean, height: number): ShaderMaterial {
+  return new ShaderMaterial({
+    uniforms: {
+      ...lightUniforms,
+      uThin: { value: thin ? 1 : 0 },
+      uHeight: { value: height },
+      uColours: { value: texture(card.colours, card) },
+      uNormals: { value: texture(card.normals, card) },
+    },
+    side: DoubleSide,
+    vertexShader: /* glsl */ `
+      attribute vec3 aColour;
+      attribute vec4 iPlace;
+      attribute vec4 iTurn;
+      attribute vec2 iTint;
+      varying vec2 vAt;
+      varying vec4 vTurn;
+      varying vec2 vTint;
+      varying vec3 vPlace;
+      varying float vUp;
+      void main() {
+        vec3 v = position * iPlace.w;
+        vec3 u = iTurn.xyz;
+        vec3 p = iPlace.xyz + v + 2.0 * cross(u, cross(u, v) + iTurn.w * v);
+        vAt = aColour.xy;
+        vTurn = iTurn;
+        vTint = iTint;
+        vPlace = p - cameraPosition;
+        vUp = position.y;
+        gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
+      }`,
+    fragmentShader: /* glsl */ `
+      ${LIGHT_GLSL}
+      ${TINT_GLSL}
+      uniform sampler2D uColours;
+      uniform sampler2D uNormals;
+      uniform float uThin;
+      uniform float uHeight;
+      varying vec2 vAt;
+      varying vec4 vTurn;
+      varying vec2 vTint;
+      varying vec3 vPlace;
+      varying float vUp;
+      void main() {
+        vec4 seen = texture2D(uColours, vAt);
+        if (seen.a < 0.5) discard;
+        vec3 n = texture2D(uNormals, vAt).xyz * 2.0 - 1.0;
+        vec3 u = vTurn.xyz;
+        n = normalize(n + 2.0 * cross(u, cross(u, n) + vTurn.w * n));
+        vec3 albedo = tinted(seen.rgb * seen.rgb, vTint);
+        vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
+        float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, vUp / uHeight)) : 0.95;
+        gl_FragColor = vec4(toned(aired(lit(albedo, through, n, open), vPlace)), 1.0);
+        #include <colorspace_fragment>
+      }`,
+  })
+}
+
+/** Frees what a card's material holds. */
+export function dropCard(material: ShaderMaterial) {
+  ;(material.uniforms.uColours.value as DataTexture).dispose()
+  ;(material.uniforms.uNormals.value as DataTexture).dispose()
+  material.dispose()
+}
