@@ -7,7 +7,7 @@ use rookery_core::nursery::Mesh;
 use std::f32::consts::FRAC_PI_2;
 
 /// Rays along each side of a pixel.
-const RAYS: u32 = 3;
+const RAYS: u32 = 2;
 
 /// One form as two crossed pictures, standing on the plane through its base point.
 #[derive(Clone, Debug, PartialEq)]

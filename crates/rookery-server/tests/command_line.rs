@@ -190,3 +190,34 @@ fn bad_input_exits_with_2_and_says_what_was_wrong() {
     }
     assert!(!dir.join("s.png").exists());
 }
+
+#[test]
+fn species_and_communities_are_looked_at_and_used_without_a_screen() {
+    let folder = Folder::new("nursery");
+    let dir = &folder.0;
+    let list: Value = serde_json::from_slice(&rookery(dir, &["nursery", "list"]).stdout).unwrap();
+    assert!(list.as_array().unwrap().iter().any(|s| s["id"] == "thrift" && s["kind"] == "cushion"));
+    let shown = rookery(dir, &["nursery", "show", "spruce"]);
+    let shown: Value = serde_json::from_slice(&shown.stdout).unwrap();
+    assert!(shown["settings"].as_array().unwrap().iter().any(|s| s["id"] == "whorl" && s["low"] == 0.0));
+    let unknown = rookery(dir, &["nursery", "show", "triffid"]);
+    assert_eq!(unknown.status.code(), Some(2));
+    assert!(text(&unknown.stderr).contains("it has: marram"), "{}", text(&unknown.stderr));
+    let small = ["--pixels", "24", "--samples", "1", "--figure", "--out", "thrift.png"];
+    let taken = rookery(dir, &[["nursery", "portrait", "thrift"].as_slice(), &small].concat());
+    assert!(taken.status.success(), "{}", text(&taken.stderr));
+    assert_eq!(&std::fs::read(dir.join("thrift.png")).unwrap()[1..4], b"PNG");
+
+    let planted = rookery(dir, &["scene", "plant", "scene.json", "Tarn edge"]);
+    assert!(planted.status.success(), "{}", text(&planted.stderr));
+    let planted: Value = serde_json::from_slice(&planted.stdout).unwrap();
+    assert!(planted["layers"].as_array().unwrap().iter().any(|l| l["species"] == "reed"));
+    let taken = rookery(dir, &["scene", "community", "scene.json", "My turf", "--layers", "3,4"]);
+    std::fs::write(dir.join("turf.json"), &taken.stdout).unwrap();
+    let again = rookery(dir, &["scene", "plant", "scene.json", "turf.json", "--ground", "0"]);
+    assert!(again.status.success(), "{}", text(&again.stderr));
+    let nowhere = rookery(dir, &["scene", "plant", "scene.json", "Tarn edge", "--ground", "9"]);
+    assert_eq!(nowhere.status.code(), Some(2));
+    std::fs::write(dir.join("bad.json"), "{\"name\": \"\"}").unwrap();
+    assert_eq!(rookery(dir, &["scene", "plant", "scene.json", "bad.json"]).status.code(), Some(2));
+}

@@ -23,7 +23,7 @@ export function Nursery() {
 
   return (
     <section aria-label="Nursery" data-testid="nursery" className="absolute inset-0 z-10 flex flex-col bg-paper">
-      <header className="flex flex-wrap items-end gap-x-4 gap-y-2 border-b border-rule px-4 py-2.5">
+      <header className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-rule px-4 py-2.5">
         <Choice
           label="Shelf"
           value={shelf}
@@ -36,17 +36,17 @@ export function Nursery() {
           <input
             type="search"
             data-testid="nursery-search"
-            placeholder="name, kind or tag"
+            placeholder="name or tag"
             value={wanted.words}
             onChange={(e) => change({ words: e.currentTarget.value })}
             onKeyDown={(e) => e.stopPropagation()}
-            className="h-7 w-28 rounded-md border border-rule bg-panel px-2 text-[13px] text-ink outline-none focus:border-soft"
+            className="h-7 w-24 rounded-md border border-rule bg-panel px-2 text-[13px] text-ink outline-none focus:border-soft"
           />
         </label>
         <Choice
           label="Order"
           value={wanted.order}
-          options={[{ value: 'kind', name: 'By kind' }, { value: 'height', name: 'By height' }]}
+          options={[{ value: 'kind', name: 'Kind', hint: 'In order of kind' }, { value: 'height', name: 'Height', hint: 'In order of height' }]}
           onChange={(order) => change({ order })}
         />
         <Choice
@@ -60,7 +60,7 @@ export function Nursery() {
           label="Season of the scene"
           short="Season"
           value={document.season ?? 1}
-          className="ml-auto w-36"
+          className="ml-auto w-32"
           onChange={(value, gesture) => run({ do: 'set_season', value }, gesture, gesture && 'season')}
         />
         {shelf === 'species' && <nav aria-label="Kinds" className="flex w-full flex-wrap gap-1">

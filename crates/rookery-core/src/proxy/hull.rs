@@ -23,8 +23,14 @@ pub fn hull_of(mesh: &Mesh) -> Mesh {
     let colour = mean_colour(mesh);
     let mut hull = Mesh::default();
     for d in &directions {
-        let outermost = mesh.positions.iter().copied().max_by(|a, b| a.dot(*d).total_cmp(&b.dot(*d)));
-        hull.vertex(outermost.unwrap_or_default(), *d, colour);
+        let (mut outermost, mut farthest) = (Vec3::ZERO, f32::NEG_INFINITY);
+        for p in &mesh.positions {
+            let out = p.dot(*d);
+            if out > farthest {
+                (outermost, farthest) = (*p, out);
+            }
+        }
+        hull.vertex(outermost, *d, colour);
     }
     // Directions that share a corner leave triangles without an area.
     hull.indices = indices

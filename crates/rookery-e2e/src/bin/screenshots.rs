@@ -31,13 +31,13 @@ async fn main() -> Done {
     page.press("Perspective").await?;
     page.press("Through the marram").await?;
     page.choose("The keeper").await?;
-    page.chord(&[], '2').await?;
+    page.chord(&[], '3').await?;
     page.press("Section").await?;
     shoot("section").await?;
     page.press("Close the drawer").await?;
     page.press("The keeper\u{2019}s garth").await?;
     page.choose("Through the marram").await?;
-    page.chord(&[], '3').await?;
+    page.chord(&[], '4').await?;
     page.find("[data-testid=take-still]").await?.click().await?;
     page.until("a still", "return document.querySelectorAll('[data-testid=still] img').length === 1").await?;
     page.type_number("sun-height", "9").await?;
@@ -52,10 +52,21 @@ async fn main() -> Done {
     }
     shoot("what-changed").await?;
     page.press("Back to the view").await?;
-    page.chord(&[], '4').await?;
+    page.chord(&[], '5').await?;
     page.press("Account").await?;
     shoot("handoff").await?;
+    page.chord(&[], '3').await?;
     page.chord(&[], '2').await?;
+    let pictures = "return [...document.querySelectorAll('[data-testid=nursery] img')].slice(0, 20).every(i => i.complete && i.naturalWidth > 0)";
+    page.until("the portraits", pictures).await?;
+    page.find("[data-testid=species-foxglove] button").await?.click().await?;
+    shoot("nursery").await?;
+    page.press("Communities").await?;
+    page.find("[data-testid=community-ready-3] button").await?.click().await?;
+    page.until("the forecast and its pictures", "return !!document.querySelector('[data-testid=forecast-plants]') && [...document.querySelectorAll('[data-testid=nursery] img')].slice(0, 14).every(i => i.complete && i.naturalWidth > 0)").await?;
+    shoot("communities").await?;
+    page.press("Species").await?;
+    page.chord(&[], '3').await?;
     page.press("Dusk: for dim rooms").await?;
     shoot("planting-dusk").await?;
     page.press("Chalk: for daylight").await?;

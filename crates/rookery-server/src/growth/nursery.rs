@@ -34,7 +34,7 @@ pub struct StandIn {
 }
 
 /// Rows of a card's picture.
-const CARD_PX: u32 = 96;
+const CARD_PX: u32 = 80;
 
 fn picture(card: Card) -> CardPicture {
     let Card { width_px, height_px, half_m, low_m, high_m, colours, normals } = card;

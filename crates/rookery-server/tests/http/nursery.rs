@@ -107,3 +107,68 @@ async fn the_season_bares_the_trees_and_portraits_come_as_pictures() {
     assert_eq!(stage.bytes(&form(&scene, &winter, "forms/99/full")).await.0, StatusCode::NOT_FOUND);
     stage.end().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn stand_ins_are_lighter_and_say_how_far_they_are_off() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let gorse = species(&stage, &scene, "gorse").await;
+    let (status, list) = stage.ask("GET", &form(&scene, &gorse, "stand-ins"), None).await;
+    assert_eq!(status, StatusCode::OK, "{list}");
+    let kinds: Vec<&str> = list.as_array().unwrap().iter().map(|s| s["kind"].as_str().unwrap()).collect();
+    assert_eq!(kinds, ["light", "far", "hull", "box", "card"]);
+    let of = |kind: &str| list.as_array().unwrap().iter().find(|s| s["kind"] == kind).unwrap();
+    let full = gorse["sizes"][0]["triangles"].as_u64().unwrap();
+    assert!(list.as_array().unwrap().iter().all(|s| s["size"]["triangles"].as_u64().unwrap() * 3 < full));
+    assert_eq!((&of("box")["size"]["triangles"], &of("card")["size"]["triangles"]), (&json!(12), &json!(4)));
+    // A box hides the sky between the branches; fewer, larger leaves keep the outline better.
+    let off = |kind: &str| of(kind)["outline_error"].as_f64().unwrap();
+    assert!(off("light") < off("box") && off("light") > 0.0, "{list}");
+    // All forms in one answer: three details, hull, box, card.
+    let (_, bytes) = stage.bytes(&form(&scene, &gorse, "forms")).await;
+    let (mut at, mut letters) = (0, Vec::new());
+    while at < bytes.len() {
+        let length = u32::from_le_bytes(bytes[at..at + 4].try_into().unwrap()) as usize;
+        letters.push(String::from_utf8_lossy(&bytes[at + 4..at + 8]).into_owned());
+        at = (at + 4 + length).next_multiple_of(4);
+    }
+    let forms = gorse["species"]["forms"].as_u64().unwrap() as usize;
+    assert_eq!(letters.iter().filter(|l| *l == "RKME").count(), forms * 5);
+    assert_eq!(letters.iter().filter(|l| *l == "RKCD").count(), forms);
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn communities_are_foretold_dropped_kept_and_thrown_away() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let id = scene["id"].as_str().unwrap().to_owned();
+    let (_, ready) = stage.ask("GET", "/api/communities", None).await;
+    assert!(ready.as_array().unwrap().len() >= 6);
+    let (status, plan) = stage.ask("GET", &format!("/api/scenes/{id}/communities/ready-1"), None).await;
+    assert_eq!(status, StatusCode::OK, "{plan}");
+    assert!(plan["forecast"]["plants"].as_u64().unwrap() > 1000);
+    let before = scene["layers"].as_array().unwrap().len();
+    let (status, dropped) = stage.command(&scene, plan["command"].clone()).await;
+    assert_eq!(status, StatusCode::OK, "{dropped}");
+    assert!(dropped["layers"].as_array().unwrap().len() > before);
+    // Layers of this scene, kept for others.
+    let body = json!({"name": "Scrub of the head", "layers": [7, 8], "species": ["thrift"]});
+    let (status, kept) = stage.ask("POST", &format!("/api/scenes/{id}/communities"), Some(body)).await;
+    assert_eq!(status, StatusCode::CREATED, "{kept}");
+    assert_eq!(kept["community"]["layers"].as_array().unwrap().len(), 2);
+    let path = format!("/api/communities/{}", kept["id"].as_str().unwrap());
+    let (status, plan) = stage.ask("GET", &format!("/api/scenes/{id}{}", &path[4..]), None).await;
+    assert_eq!((status, plan["forecast"]["layers"].as_array().map(Vec::len)), (StatusCode::OK, Some(2)));
+    assert_eq!(stage.ask("DELETE", &path, None).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(stage.ask("DELETE", &path, None).await.0, StatusCode::NOT_FOUND);
+    // A file that breaks a rule is refused in words.
+    let mut bad = kept["community"].clone();
+    bad["layers"][0]["stance"]["size"] = json!({"min": -3, "max": 1});
+    let (status, body) = stage.ask("POST", "/api/communities", Some(bad)).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(body["message"].as_str().unwrap().contains("size"), "{body}");
+    let (status, _) = stage.ask("GET", &format!("/api/scenes/{id}/communities/ready-99"), None).await;
+    assert_eq!(status, StatusCode::NOT_FOUND);
+    stage.end().await;
+}

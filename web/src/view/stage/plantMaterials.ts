@@ -78,7 +78,8 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
         float across = mix(uBody.x, uBody.y * 2.0, 0.5) * iPlace.w * (uThin > 0.5 ? 0.72 : 0.9);
         // A fan is as wide as its blades reach; seen from above it is a round again.
         if (uThin > 0.5 && uPerspective > 0.5) across *= 1.5;
-        gl_PointSize = clamp(uScale * across / d, 1.4, 60.0);
+        float px = uScale * across / d;
+        gl_PointSize = clamp(px, 1.4, 60.0);
         vPx = uPerspective > 0.5 ? gl_PointSize : 0.0;
         vOwn = iTint.x * 61.0 + iTint.y * 17.0;
         vec3 albedo = tinted(uMean, iTint);
@@ -86,6 +87,8 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
         vec3 n = normalize(vec3(0.0, 1.0, 0.0) - 0.5 * toPoint / length(toPoint));
         vLight = toned(aired(lit(albedo, through, n, 0.85), toPoint));
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
+        // What is smaller than the smallest dot covers its share of them: so many are drawn, the same ones always.
+        if (fract(vOwn) > (px / 1.4) * (px / 1.4)) gl_Position = vec4(2.0, 2.0, 2.0, 1.0);
       }`,
     fragmentShader: /* glsl */ `
       uniform float uThin;
