@@ -4,29 +4,11 @@ use crate::accel::{MeshBvh, Ray};
 use glam::{Quat, Vec3, Vec3A, vec2, vec3a};
 use rayon::prelude::*;
 use rookery_core::nursery::Mesh;
+use rookery_core::proxy::Card;
 use std::f32::consts::FRAC_PI_2;
 
 /// Rays along each side of a pixel.
 const RAYS: u32 = 2;
-
-/// One form as two crossed pictures, standing on the plane through its base point.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Card {
-    /// Width of each picture, pixels.
-    pub width_px: u32,
-    /// Height of each picture, pixels.
-    pub height_px: u32,
-    /// Half the width of each picture, metres.
-    pub half_m: f32,
-    /// Its lower and upper edge over the base point, metres.
-    pub low_m: f32,
-    /// See `low_m`.
-    pub high_m: f32,
-    /// Seen from +Z, then from +X; row by row from the top. Square roots of reflectance, and cover, 0 to 255.
-    pub colours: [Vec<[u8; 4]>; 2],
-    /// Unit normals in the form's frame, each number from -1 to 1 as 0 to 255.
-    pub normals: [Vec<[u8; 3]>; 2],
-}
 
 /// Traces the card of a form.
 pub fn card(mesh: &Mesh, height_px: u32) -> Card {

@@ -18,7 +18,7 @@ mod scene;
 mod still;
 
 pub use camera::Camera;
-pub use card::{Card, card, outline_errors};
+pub use card::{card, outline_errors};
 pub use film::{Film, srgb_from_linear, tone};
 pub use integrator::{Depth, radiance};
 pub use portrait::{PortraitSettings, portrait};

@@ -2892,6 +2892,8 @@ export interface components {
             species: components["schemas"]["Species"];
             /** @description Layers that grow it. */
             used_by: components["schemas"]["LayerId"][];
+            /** @description A layer of it as it usually stands: where a new one begins. */
+            usual: components["schemas"]["Layer"];
         };
         /** @description How each plant stands. No part of it changes where plants are or which there are. */
         Stance: {

@@ -150,6 +150,7 @@ export function View() {
       aria-label="View"
       data-testid="view"
       data-plants={frame?.plants ?? 0}
+      data-triangles={frame?.triangles ?? 0}
       data-settled={frame?.settled ?? false}
       data-frame={frame?.number}
       data-ground={groundKey}

@@ -1,10 +1,8 @@
 //! The ready communities. What stands together is common knowledge of field guides, from memory; amounts are by eye.
 
 use super::Community;
-use crate::nursery::{Kind, ready_species};
-use crate::scene::{
-    Amount, Layer, LayerId, Mask, MaskId, Pattern, Quantity, Range, Response, ShowAs, SpeciesId, Stance,
-};
+use crate::nursery::ready_species;
+use crate::scene::{Amount, Layer, LayerId, Mask, MaskId, Quantity, SpeciesId};
 use std::sync::LazyLock;
 
 static READY: LazyLock<Vec<Community>> = LazyLock::new(|| {
@@ -118,56 +116,11 @@ fn community(name: &str, about: &str, layers: &[(&str, &str, f32, f32)]) -> Comm
 }
 
 fn layer(id: u32, name: &str, species: &str, per_m2: f32, steepest: f32) -> Layer {
-    let species = SpeciesId(species.to_owned());
-    let found = ready_species(&species).expect("ready communities grow ready species");
-    let stone = matches!(found.kind, Kind::Rock | Kind::Debris);
-    let tree = matches!(found.kind, Kind::Broadleaf | Kind::Conifer);
-    let response =
-        Response { start: 0.0, full_from: 0.0, full_to: steepest * 0.75, end: steepest, inverted: false };
+    let found = ready_species(&SpeciesId(species.to_owned())).expect("ready communities grow ready species");
     Layer {
-        id: LayerId(id),
-        name: name.to_owned(),
-        grounds: Vec::new(),
-        visible: true,
-        locked: false,
         seed: 900 + id * 13,
-        pattern: if found.kind == Kind::Grass { Pattern::Even } else { Pattern::Random },
         amount: Amount::PerM2 { value: per_m2 },
-        cap: 1_000_000,
-        masks: vec![Mask { id: MaskId(1), quantity: Quantity::Slope, zone: None, enabled: true, response }],
-        stance: Stance {
-            size: if tree {
-                Range { min: 0.75, max: 1.25 }
-            } else if stone {
-                Range { min: 0.4, max: 1.6 }
-            } else {
-                Range { min: 0.7, max: 1.3 }
-            },
-            // What the wind has shaped leans one way.
-            turn_deg: if found.id.0 == "hawthorn" {
-                Range { min: -14.0, max: 14.0 }
-            } else {
-                Range { min: 0.0, max: 360.0 }
-            },
-            tilt_deg: if stone {
-                30.0
-            } else if tree {
-                2.0
-            } else {
-                6.0
-            },
-            upright: if stone {
-                0.5
-            } else if found.kind == Kind::Cushion {
-                0.9
-            } else if tree {
-                0.0
-            } else {
-                0.2
-            },
-            sink_m: (found.height_m() * 30.0).round() * 1e-3,
-        },
-        show_as: ShowAs::Auto,
-        species,
+        masks: vec![Mask::band(MaskId(1), Quantity::Slope, [0.0, 0.0, steepest * 0.75, steepest])],
+        ..Layer::of(found, LayerId(id), name)
     }
 }

@@ -10,6 +10,7 @@ mod history;
 mod key;
 mod placed;
 mod site;
+mod usual;
 
 pub use apply::{Applied, apply};
 pub use check::{

@@ -10,7 +10,7 @@ mod mesh_ground;
 mod plants;
 mod reading;
 
-pub use card::{CardPicture, encode_cards};
+pub use card::encode_cards;
 pub use ground::{VIEW_SAMPLES, encode_ground};
 pub use mesh::{encode_forms, encode_mesh};
 pub use mesh_ground::encode_mesh_ground;

@@ -4,11 +4,11 @@ use super::Growths;
 use crate::error::ApiError;
 use rayon::prelude::*;
 use rookery_core::nursery::{Detail, Mesh, Season, Species};
-use rookery_core::proxy::{box_of, hull_of};
+use rookery_core::proxy::{Card, box_of, hull_of};
 use rookery_core::scene::{Document, Keys, content_key};
 use rookery_formats::picture::png_srgb8;
-use rookery_formats::view::{CardPicture, encode_cards, encode_forms};
-use rookery_render::{Card, PortraitSettings, StillError, card, outline_errors, portrait};
+use rookery_formats::view::{encode_cards, encode_forms};
+use rookery_render::{PortraitSettings, StillError, card, outline_errors, portrait};
 use serde::Serialize;
 use std::sync::Arc;
 
@@ -35,11 +35,6 @@ pub struct StandIn {
 
 /// Rows of a card's picture.
 const CARD_PX: u32 = 80;
-
-fn picture(card: Card) -> CardPicture {
-    let Card { width_px, height_px, half_m, low_m, high_m, colours, normals } = card;
-    CardPicture { width_px, height_px, half_m, low_m, high_m, colours, normals }
-}
 
 /// A card's pictures are right from the two sides they were taken from; what is wrong is their covered share where a pixel
 /// is partly covered and shown as all or nothing.
@@ -138,7 +133,7 @@ impl Growths {
             let stand_ins = full.par_iter().map(hull_of).chain(full.par_iter().map(box_of));
             let mut out = encode_forms(&meshes);
             out.extend(encode_forms(&stand_ins.collect::<Vec<_>>()));
-            out.extend(encode_cards(&full.par_iter().map(|m| picture(card(m, CARD_PX))).collect::<Vec<_>>()));
+            out.extend(encode_cards(&full.par_iter().map(|m| card(m, CARD_PX)).collect::<Vec<_>>()));
             out
         };
         self.pool().run(move |_| Ok(build())).await

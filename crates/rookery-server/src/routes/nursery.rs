@@ -11,7 +11,7 @@ use axum::http::header;
 use axum::response::IntoResponse;
 use futures::future::try_join_all;
 use rookery_core::nursery::{Bending, Detail, Setting, Species, ready, ready_species};
-use rookery_core::scene::{Document, Keys, LayerId, SpeciesId};
+use rookery_core::scene::{Document, Keys, Layer, LayerId, SpeciesId};
 use rookery_formats::view::encode_mesh;
 use rookery_render::PortraitSettings;
 use serde::{Deserialize, Serialize};
@@ -39,6 +39,8 @@ pub struct SpeciesView {
     pub bending: Option<Bending>,
     /// The first form at full, light and far detail.
     pub sizes: [FormSize; 3],
+    /// A layer of it as it usually stands: where a new one begins.
+    pub usual: Layer,
     /// Layers that grow it.
     pub used_by: Vec<LayerId>,
 }
@@ -70,6 +72,7 @@ pub async fn list_species(
             leafy: s.leafy(),
             bending: s.bending(),
             sizes: *app.growths.form_sizes(&document, s).await?,
+            usual: Layer::of(s, LayerId(0), &s.plural),
             used_by: document.layers.iter().filter(|l| l.species == s.id).map(|l| l.id).collect(),
             species: s.clone(),
         })

@@ -1,41 +1,18 @@
 //! What grows in the demo scenes besides marram and boulders.
 
-use super::{boulders, headland, marram, mask};
-use crate::nursery::Kind;
+use super::{headland, mask};
 use crate::nursery::ready_species;
 use crate::scene::*;
 
-/// A layer of a ready species: how many a square metre, and bands of slope (degrees) and altitude (metres).
+/// A layer of a ready species as it usually stands: how many a square metre, and bands of slope (degrees) and altitude (metres).
 fn layer(id: u32, name: &str, species: &str, per_m2: f32, slope: [f32; 4], altitude: [f32; 4]) -> Layer {
-    let species = SpeciesId(species.to_owned());
-    let found = ready_species(&species).expect("the demo scenes grow ready species");
-    let stone = matches!(found.kind, Kind::Rock | Kind::Debris);
-    let tree = matches!(found.kind, Kind::Broadleaf | Kind::Conifer);
-    let low = found.kind == Kind::Cushion;
-    let base = if stone { boulders() } else { marram() };
+    let found = ready_species(&SpeciesId(species.to_owned())).expect("the demo scenes grow ready species");
+    let usual = Layer::of(found, LayerId(id), name);
     Layer {
-        id: LayerId(id),
-        name: name.to_owned(),
         seed: 40 + id * 7,
-        // Turf is even; all else stands by chance.
-        pattern: if found.kind == Kind::Grass { Pattern::Even } else { Pattern::Random },
         amount: Amount::PerM2 { value: per_m2 },
         masks: vec![mask(1, Quantity::Slope, slope), mask(2, Quantity::Altitude, altitude)],
-        stance: Stance {
-            size: if tree { Range { min: 0.75, max: 1.25 } } else { Range { min: 0.65, max: 1.3 } },
-            tilt_deg: if tree { 2.0 } else { base.stance.tilt_deg },
-            upright: if low {
-                0.9
-            } else if tree {
-                0.0
-            } else {
-                base.stance.upright
-            },
-            sink_m: (found.height_m() * 30.0).round() * 1e-3,
-            ..base.stance
-        },
-        species,
-        ..base
+        ..usual
     }
 }
 
@@ -50,12 +27,7 @@ fn sized(l: Layer, min: f32, max: f32) -> Layer {
 pub(super) fn on_the_headland() -> Vec<Layer> {
     let hawthorns = layer(8, "Hawthorns", "hawthorn", 0.0, [0.0, 0.0, 16.0, 26.0], [13.0, 15.0, 27.0, 34.0]);
     vec![
-        clear(Layer {
-            amount: Amount::Total { value: 16 },
-            // All lean away from the same wind.
-            stance: Stance { turn_deg: Range { min: -14.0, max: 14.0 }, ..hawthorns.stance },
-            ..hawthorns
-        }),
+        clear(Layer { amount: Amount::Total { value: 16 }, ..hawthorns }),
         clear(layer(7, "Gorse", "gorse", 0.014, [4.0, 8.0, 30.0, 40.0], [9.0, 12.0, 26.0, 32.0])),
         clear(layer(6, "Bracken", "bracken", 0.16, [5.0, 8.0, 26.0, 36.0], [12.0, 15.0, 23.0, 28.0])),
         clear(layer(3, "Fescue turf", "fescue", 2.2, [0.0, 0.0, 30.0, 42.0], [7.0, 10.0, 40.0, 60.0])),

@@ -136,9 +136,8 @@ pub fn bare() -> Document {
     }
 }
 
-fn mask(id: u32, quantity: Quantity, [start, full_from, full_to, end]: [f32; 4]) -> Mask {
-    let response = Response { start, full_from, full_to, end, inverted: false };
-    Mask { id: MaskId(id), quantity, zone: None, enabled: true, response }
+fn mask(id: u32, quantity: Quantity, band: [f32; 4]) -> Mask {
+    Mask::band(MaskId(id), quantity, band)
 }
 
 fn marram() -> Layer {
