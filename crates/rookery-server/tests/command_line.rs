@@ -200,7 +200,7 @@ fn species_and_communities_are_looked_at_and_used_without_a_screen() {
     let shown = rookery(dir, &["nursery", "show", "spruce"]);
     let shown: Value = serde_json::from_slice(&shown.stdout).unwrap();
     assert!(shown["settings"].as_array().unwrap().iter().any(|s| s["id"] == "whorl" && s["low"] == 0.0));
-    let unknown = rookery(dir, &["nursery", "show", "triffid"]);
+    let unknown = rookery(dir, &["nursery", "show", "no-such-herb"]);
     assert_eq!(unknown.status.code(), Some(2));
     assert!(text(&unknown.stderr).contains("it has: marram"), "{}", text(&unknown.stderr));
     let small = ["--pixels", "24", "--samples", "1", "--figure", "--out", "thrift.png"];
