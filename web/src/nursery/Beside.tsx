@@ -14,7 +14,7 @@ export function Beside({ all, a, b }: { all: Species[]; a: string | null; b: str
     <aside aria-label="Side by side" data-testid="beside" className="flex gap-4 border-t border-rule bg-panel px-4 py-3">
       {pair.map((s) => (
         <figure key={s.id} className="flex min-w-0 flex-1 gap-3">
-          <Portrait species={s} figure pixels={260} className="w-44 self-start rounded-md" />
+          <Portrait species={s} urgent figure pixels={260} className="w-44 self-start rounded-md" />
           <figcaption className="min-w-0 text-xs">
             <b className="block truncate text-[13px]">{s.name}</b>
             <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3 text-soft">

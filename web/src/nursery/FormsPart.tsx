@@ -24,7 +24,7 @@ export function FormsPart({ species, edit }: { species: Species; edit: EditSpeci
   const shown = Math.min(species.forms, 4)
   return (
     <Part title="Forms" summary={`${species.forms} individuals`}>
-      <Portrait species={species} forms={shown} figure={figure} wide={2} pixels={200} className="w-full rounded-md" />
+      <Portrait species={species} urgent forms={shown} figure={figure} wide={2} pixels={200} className="w-full rounded-md" />
       <label className="my-2 flex items-center gap-2">
         <Switch label="A figure of 1.75 m beside them" on={figure} onChange={setFigure} />
         A figure of 1.75 m beside them

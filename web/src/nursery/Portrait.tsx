@@ -13,11 +13,13 @@ export interface PortraitProps {
   /** Forms side by side. */
   forms?: number
   figure?: boolean
+  /** Taken before those that wait on the shelf. */
+  urgent?: boolean
   className?: string
 }
 
 /** A picture of a species taken by the tracer that takes stills. While it changes, the last one stays. */
-export function Portrait({ species, wide = 1, pixels = 176, form = 0, forms = 1, figure = false, className = '' }: PortraitProps) {
+export function Portrait({ species, wide = 1, pixels = 176, form = 0, forms = 1, figure = false, urgent = false, className = '' }: PortraitProps) {
   const scene = useScene((s) => s.scene!.id)
   const key = useRested(species.key)
   const image = useRef<HTMLImageElement>(null)
@@ -37,9 +39,9 @@ export function Portrait({ species, wide = 1, pixels = 176, form = 0, forms = 1,
 
   useEffect(() => {
     if (!seen) return
-    done.current = takeTurn(() => setShown(wanted))
+    done.current = takeTurn(() => setShown(wanted), urgent)
     return () => done.current()
-  }, [seen, wanted])
+  }, [seen, wanted, urgent])
 
   return (
     <img
@@ -47,10 +49,14 @@ export function Portrait({ species, wide = 1, pixels = 176, form = 0, forms = 1,
       decoding="async"
       alt={`Portrait of ${species.name}`}
       style={{ aspectRatio: wide }}
-      className={`block bg-well object-cover ${className || 'w-full'}`}
+      className={`block bg-well object-cover ${shown ? '' : 'opacity-0'} ${className || 'w-full'}`}
       src={shown}
       onLoad={() => done.current()}
-      onError={() => done.current()}
+      onError={() => {
+        // What was overtaken by a later look leaves an empty frame, not a broken one.
+        setShown(undefined)
+        done.current()
+      }}
     />
   )
 }

@@ -18,15 +18,16 @@ function next() {
   }
 }
 
-/** Waits for a turn. The answer must be called once the picture is there, failed, or is not wanted any more. */
-export function takeTurn(begin: () => void): () => void {
+/** Waits for a turn, behind all others or, when urgent, before them. The answer must be called once the picture is there, failed, or is not wanted any more. */
+export function takeTurn(begin: () => void, urgent = false): () => void {
   const wish = { begin }
   let state: 'waiting' | 'begun' | 'over' = 'waiting'
   wish.begin = () => {
     state = 'begun'
     begin()
   }
-  waiting.push(wish)
+  if (urgent) waiting.unshift(wish)
+  else waiting.push(wish)
   next()
   return () => {
     if (state === 'over') return

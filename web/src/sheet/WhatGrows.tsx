@@ -20,7 +20,7 @@ export function WhatGrows({ layer }: { layer: Layer }) {
       summary={species && `${showNumber(species.height_m, 2)} m, ${species.forms} forms, ${showCount(species.triangles[0])} triangles`}
     >
       <div className="flex items-center gap-2">
-        {species && <Portrait species={species} className="size-14 rounded-md" />}
+        {species && <Portrait species={species} urgent className="size-14 rounded-md" />}
         <div className="flex min-w-0 flex-1 flex-col items-start gap-1">
           <div className="flex w-full">
             <SpeciesChoice layer={layer} />
