@@ -47,7 +47,7 @@ async fn a_species_is_found_edited_forked_and_planted() -> Story {
     // A fork is a species of its own.
     page.find("[data-testid=fork]").await?.click().await?;
     page.until("the fork", "return !!document.querySelector('[data-testid=species-thrift-2]') && document.querySelector('[data-testid=species-users]').textContent === 'No layer grows it yet.'").await?;
-    page.find("[data-testid=sheet-nursery] button:not([aria-pressed])").await?.click().await?;
+    page.find("[data-testid=plant-species]").await?.click().await?;
     page.until("a layer of it", "return document.querySelector('[data-testid=sentence]')?.textContent.startsWith('Thrift cushions 2')").await?;
     assert!(page.placed(None).await? > 0.0);
     page.close().await
@@ -102,5 +102,42 @@ async fn a_community_is_foretold_dropped_taken_back_kept_and_read_from_a_file() 
     page.named("Community file").await?.send_keys(&file.to_string_lossy()).await?;
     page.until("the reason", "return document.body.textContent.includes('missing field')").await?;
     assert_eq!(page.ask(&format!("{kept}('Bad'))")).await?, serde_json::json!(false));
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_mesh_file_is_looked_over_mended_pictured_taken_and_planted() -> Story {
+    let page = Page::open().await?;
+    page.press("Nursery").await?;
+    let file = concat!(env!("CARGO_MANIFEST_DIR"), "/../rookery-formats/tests/data/dwarf_willow.glb");
+    let file = std::fs::canonicalize(file)?;
+    page.find("[data-testid=species-file]").await?.send_keys(&file.to_string_lossy()).await?;
+    page.until(
+        "its picture",
+        "const i = document.querySelector('[data-testid=import-picture]'); return !!i && i.complete && i.naturalWidth > 50",
+    )
+    .await?;
+    page.until("its measures", "return document.querySelector('[data-testid=import-measured]').textContent.startsWith('1.4 m high, 1.2 m wide; one form, 36 triangles; a picture 64 × 64 with holes')").await?;
+    // A finding with its fix.
+    page.press("They are leaves").await?;
+    page.until("nothing odd", "return !document.querySelector('[data-testid=import-findings]')").await?;
+    page.type_number("import-height", "0.7").await?;
+    page.until("the new height", "return document.querySelector('[data-testid=import-measured]').textContent.startsWith('70 cm high, 60 cm wide')").await?;
+    page.until("all at rest", "return !document.querySelector('[data-testid=take-import]').disabled").await?;
+    page.find("[data-testid=take-import]").await?.click().await?;
+    page.until("the species", "return document.querySelector('[data-testid=species-details] td:nth-child(2)')?.textContent === '36'").await?;
+    page.find("[data-testid=plant-species]").await?.click().await?;
+    page.until(
+        "a layer of it",
+        "return document.querySelector('[data-testid=sentence]')?.textContent.startsWith('dwarf willow')",
+    )
+    .await?;
+    assert!(page.placed(None).await? > 0.0);
+    // What cannot be read is told, and nothing is changed.
+    page.press("Nursery").await?;
+    let bad = scratch("bad-mesh")?.join("bad.obj");
+    std::fs::write(&bad, "v 0 0 0\nf 1 2 9\n")?;
+    page.find("[data-testid=species-file]").await?.send_keys(&bad.to_string_lossy()).await?;
+    page.until("the refusal", "return document.body.textContent.includes('nothing was changed') && document.body.textContent.includes('line 2')").await?;
     page.close().await
 }

@@ -1,6 +1,6 @@
 //! Cards: two crossed pictures of a form, traced from the side, with colour, cover and normals.
 
-use crate::accel::{MeshBvh, Ray};
+use crate::accel::{MeshBvh, Ray, weights_at};
 use glam::{Quat, Vec3, Vec3A, vec2, vec3a};
 use rayon::prelude::*;
 use rookery_core::nursery::Mesh;
@@ -45,9 +45,13 @@ fn pixel(mesh: &Mesh, bvh: &MeshBvh, ray: impl Fn(f32, f32) -> Ray) -> Pixel {
     let (mut colour, mut normal, mut hits) = (Vec3::ZERO, Vec3::ZERO, 0_u32);
     for k in 0..RAYS * RAYS {
         let within = |n: u32| (n as f32 + 0.5) / RAYS as f32;
-        let Some((_, triangle)) = bvh.nearest(&ray(within(k % RAYS), within(k / RAYS))) else { continue };
+        let ray = ray(within(k % RAYS), within(k / RAYS));
+        let Some((t, triangle)) = bvh.nearest(&ray) else { continue };
         let corners = [0, 1, 2].map(|i| mesh.indices[triangle as usize * 3 + i] as usize);
-        colour += corners.iter().map(|i| mesh.colours[*i]).sum::<Vec3>() / 3.0;
+        colour += match &mesh.skin {
+            Some(_) => mesh.colour_at(triangle as usize, weights_at(mesh, triangle as usize, ray.at(t))).0,
+            None => corners.iter().map(|i| mesh.colours[*i]).sum::<Vec3>() / 3.0,
+        };
         normal += corners.iter().map(|i| mesh.normals[*i]).sum::<Vec3>() / 3.0;
         hits += 1;
     }
@@ -110,6 +114,7 @@ mod tests {
             positions,
             indices: vec![0, 1, 2, 0, 2, 3],
             through: Vec::new(),
+            ..Mesh::default()
         }
     }
 
@@ -121,6 +126,18 @@ mod tests {
         assert!(c.normals[0].iter().all(|n| *n == [128, 128, 255]));
         let seen = c.colours[1].iter().filter(|p| p[3] > 0).count();
         assert!(seen <= 2 * 32, "{seen}");
+    }
+
+    #[test]
+    fn a_card_covers_what_its_form_does_from_the_side_and_less_from_the_corner() {
+        let c = card(&plate(), 32);
+        let [error] = outline_errors(&plate(), &[&c.mesh()]);
+        // From the corner both see the plate; the sheet across it, of one column of pixels, is hardly seen.
+        assert!(error < 0.05, "{error}");
+        let tree = ready().iter().find(|s| s.id.0 == "downy-birch").unwrap();
+        let form = tree.build(0, Detail::Full, Season::SUMMER);
+        let [card, bounds] = outline_errors(&form, &[&card(&form, 80).mesh(), &box_of(&form)]);
+        assert!(card > 0.02 && card < bounds * 0.6, "card {card}, box {bounds}");
     }
 
     #[test]

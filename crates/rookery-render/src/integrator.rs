@@ -56,7 +56,8 @@ fn trace(scene: &RenderScene, mut ray: Ray, depth: Depth, numbers: PathNumbers, 
             light += haze(scene, &ray, seen);
         }
         let surface = scene.surface(&ray, &hit);
-        light += carried * sunlight(scene, &surface, bounce, numbers);
+        light += carried * surface.glow;
+        light += carried * sunlight(scene, &surface, ray.direction, bounce, numbers);
         let Some(next) = scatter(&surface, bounce, numbers, &mut carried) else { return light };
         travelled += hit.t;
         ray = next;
@@ -79,7 +80,13 @@ fn enters(waters: &[Water], ray: &Ray) -> Option<f32> {
 }
 
 /// Light from the sun that leaves a surface towards the viewer.
-fn sunlight(scene: &RenderScene, surface: &Surface, bounce: u32, numbers: PathNumbers) -> Vec3A {
+fn sunlight(
+    scene: &RenderScene,
+    surface: &Surface,
+    seen_along: Vec3A,
+    bounce: u32,
+    numbers: PathNumbers,
+) -> Vec3A {
     let Some(sun) = scene.light.sun else { return Vec3A::ZERO };
     let [u, v, ..] = numbers.draw(bounce, 1);
     let towards = sun.sample(vec2(u, v));
@@ -93,7 +100,27 @@ fn sunlight(scene: &RenderScene, surface: &Surface, bounce: u32, numbers: PathNu
     if scene.blocks(&Ray::new(leave(surface, towards), towards)) {
         return Vec3A::ZERO;
     }
-    share * sun.irradiance * (cos.abs() / PI)
+    let gloss = if bounce == 0 && cos > 0.0 { gloss(surface, seen_along, towards) } else { 0.0 };
+    (share / PI + Vec3A::splat(gloss)) * sun.irradiance * cos.abs()
+}
+
+/// How sharp the highlight of a glossy surface is.
+const GLOSS_POWER: f32 = 28.0;
+
+/// Sunlight that a glossy surface mirrors towards the viewer, per steradian. The view does the same.
+///
+/// Source: Blinn, "Models of Light Reflection for Computer Synthesized Pictures", SIGGRAPH 1977, normalised as in Akenine-Moller
+/// et al., Real-Time Rendering: (n + 8) / (8 pi) cos^n; a mirrored share of 4 % square on, as of wax and water, rising to the
+/// edge as Schlick 1994 has it.
+fn gloss(surface: &Surface, seen_along: Vec3A, towards: Vec3A) -> f32 {
+    if surface.sheen <= 0.0 {
+        return 0.0;
+    }
+    let half = (towards - seen_along).normalize_or(surface.normal);
+    let grazing = libm::powf(1.0 - towards.dot(half).clamp(0.0, 1.0), 5.0);
+    let mirrored = 0.04 + 0.96 * grazing;
+    let lobe = libm::powf(surface.normal.dot(half).max(0.0), GLOSS_POWER);
+    surface.sheen * mirrored * (GLOSS_POWER + 8.0) / (8.0 * PI) * lobe
 }
 
 /// The next stretch of a path; none when the surface swallows it.

@@ -1,6 +1,6 @@
 //! What the ray tracer sees: a ground, form meshes and their instances, water, light.
 
-use crate::accel::{Hit, Instance, Instances, MeshBvh, Ray};
+use crate::accel::{Hit, Instance, Instances, MeshBvh, Ray, weights_at};
 use crate::light::Light;
 use glam::{Quat, Vec3, Vec3A};
 use rookery_core::ground::colour::Grain;
@@ -22,6 +22,10 @@ pub struct Surface {
     pub albedo: Vec3A,
     /// Share of light that goes through, linear RGB.
     pub through: Vec3A,
+    /// How glossy, 0 to 1.
+    pub sheen: f32,
+    /// Light it gives off by itself, linear RGB.
+    pub glow: Vec3A,
 }
 
 /// A level sheet of water.
@@ -189,11 +193,11 @@ fn surface(
 ) -> Surface {
     let corners = [0, 1, 2].map(|i| mesh.indices[triangle as usize * 3 + i] as usize);
     let [a, b, c] = corners.map(|i| Vec3A::from(mesh.positions[i]));
-    let weights = barycentric(local, a, b, c);
+    let weights = weights_at(mesh, triangle as usize, local);
     let blend = |list: &[Vec3]| -> Vec3A { (0..3).map(|i| Vec3A::from(list[corners[i]]) * weights[i]).sum() };
     let mut face = (b - a).cross(c - a).normalize_or(Vec3A::Y);
     let mut normal = blend(&mesh.normals).normalize_or(face);
-    let mut albedo = blend(&mesh.colours);
+    let mut albedo = Vec3A::from(mesh.colour_at(triangle as usize, weights).0);
     if let Some(instance) = instance {
         face = instance.rotation * face;
         normal = instance.rotation * normal;
@@ -210,7 +214,17 @@ fn surface(
     if passes <= 0.0 && behind {
         normal = -normal;
     }
-    Surface { position, face: if behind { -face } else { face }, normal, albedo, through }
+    // What full daylight would send back: about one and a half times the reflectance, see `light`.
+    let glow = albedo * (mesh.glow * 1.5);
+    Surface {
+        position,
+        face: if behind { -face } else { face },
+        normal,
+        albedo,
+        through,
+        sheen: mesh.sheen,
+        glow,
+    }
 }
 
 /// Each plant a little lighter or darker, warmer or cooler than its kind. The view does the same.
@@ -218,18 +232,4 @@ fn tinted(albedo: Vec3A, tint: u16) -> Vec3A {
     let light = f32::from(tint & 0xFF) / 255.0 - 0.5;
     let warm = f32::from(tint >> 8) / 255.0 - 0.5;
     (albedo * (1.0 + 0.30 * light) * Vec3A::new(1.0 + 0.16 * warm, 1.0, 1.0 - 0.16 * warm)).min(Vec3A::ONE)
-}
-
-fn barycentric(p: Vec3A, a: Vec3A, b: Vec3A, c: Vec3A) -> [f32; 3] {
-    let n = (b - a).cross(c - a);
-    let area_2 = n.length_squared();
-    if area_2 <= 0.0 {
-        return [1.0, 0.0, 0.0];
-    }
-    let v = (p - a).cross(c - a).dot(n) / area_2;
-    let w = (b - a).cross(p - a).dot(n) / area_2;
-    let (v, w) = (v.clamp(0.0, 1.0), w.clamp(0.0, 1.0));
-    let u = (1.0 - v - w).max(0.0);
-    let sum = u + v + w;
-    [u / sum, v / sum, w / sum]
 }

@@ -20,7 +20,7 @@ fn mesh(positions: Vec<Vec3>, indices: Vec<u32>, colour: f32) -> Mesh {
     }
     let normals = normals.into_iter().map(|n| n.normalize()).collect();
     let colours = vec![Vec3::splat(colour); positions.len()];
-    Mesh { positions, normals, colours, indices, through: Vec::new() }
+    Mesh { positions, normals, colours, indices, through: Vec::new(), ..Mesh::default() }
 }
 
 fn floor(half: f32, albedo: f32) -> Mesh {
@@ -156,5 +156,6 @@ fn ball(rings: u32, around: u32) -> Mesh {
         positions,
         indices,
         through: Vec::new(),
+        ..Mesh::default()
     }
 }

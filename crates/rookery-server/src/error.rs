@@ -9,7 +9,7 @@ use rookery_core::scene::Refusal;
 use rookery_formats::GroundError;
 use rookery_formats::gltf::GlbError;
 use rookery_formats::heightmap::HeightmapError;
-use rookery_formats::mesh::MeshError;
+use rookery_formats::mesh::{MeshError, SpeciesFileError};
 use rookery_formats::outlines::OutlineFileError;
 use serde::Serialize;
 use thiserror::Error;
@@ -74,6 +74,9 @@ pub enum ApiError {
     /// An uploaded file cannot be read as a mesh.
     #[error(transparent)]
     Mesh(#[from] MeshError),
+    /// A species cannot be made from its file.
+    #[error(transparent)]
+    SpeciesFile(#[from] SpeciesFileError),
     /// An uploaded file cannot be read as outlines.
     #[error(transparent)]
     Outlines(#[from] OutlineFileError),
@@ -128,6 +131,7 @@ impl ApiError {
             Self::OffGround { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "off_ground"),
             Self::BadSection { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "bad_section"),
             Self::Mesh(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_mesh"),
+            Self::SpeciesFile(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_species_file"),
             Self::Outlines(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_outlines"),
             Self::BadRequest { status, .. } => (*status, "bad_request"),
             Self::ForeignOrigin => (StatusCode::FORBIDDEN, "foreign_origin"),

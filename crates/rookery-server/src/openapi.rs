@@ -43,6 +43,9 @@ use utoipa::OpenApi;
         paths::take_community,
         paths::plan_drop,
         paths::get_form,
+        paths::measure_import,
+        paths::draft_portrait,
+        paths::community_file,
     ),
     components(schemas(
         crate::routes::HandoffKind,

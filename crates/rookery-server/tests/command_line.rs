@@ -221,3 +221,42 @@ fn species_and_communities_are_looked_at_and_used_without_a_screen() {
     std::fs::write(dir.join("bad.json"), "{\"name\": \"\"}").unwrap();
     assert_eq!(rookery(dir, &["scene", "plant", "scene.json", "bad.json"]).status.code(), Some(2));
 }
+
+#[test]
+fn a_mesh_file_beside_the_scene_becomes_a_species_that_is_pictured_and_handed_off() {
+    let folder = Folder::new("import");
+    let dir = &folder.0;
+    let mesh = Path::new(env!("CARGO_MANIFEST_DIR")).join("../rookery-formats/tests/data/dwarf_willow.glb");
+    std::fs::copy(mesh, dir.join("dwarf_willow.glb")).unwrap();
+    let import = ["scene", "import", "scene.json", "dwarf_willow.glb", "--kind", "shrub", "--height", "0.7"];
+    let out = rookery(dir, &import);
+    assert!(out.status.success(), "{}", text(&out.stderr));
+    let scene: Value = serde_json::from_slice(&out.stdout).unwrap();
+    let species = scene["species"].as_array().unwrap().last().unwrap().clone();
+    assert_eq!((&species["id"], &species["plan"]["thin"]), (&"dwarf-willow".into(), &true.into()));
+    assert!((species["plan"]["scale"].as_f64().unwrap() - 0.5).abs() < 1e-3);
+    std::fs::write(dir.join("willow.json"), out.stdout).unwrap();
+    let picture =
+        ["nursery", "portrait", "dwarf-willow", "--scene", "willow.json", "--out", "w.png", "--pixels", "64"];
+    let out = rookery(dir, &[picture.as_slice(), &["--samples", "2"]].concat());
+    assert!(out.status.success(), "{}", text(&out.stderr));
+    assert!(std::fs::read(dir.join("w.png")).unwrap().starts_with(b"\x89PNG"));
+    // Its file travels in a community file and is put beside another scene.
+    let grown = r#"{"do":"edit_layer","id":2,"edit":{"set":"species","value":"dwarf-willow"}}"#;
+    let out = rookery(dir, &["scene", "edit", "willow.json", grown]);
+    std::fs::write(dir.join("grown.json"), out.stdout).unwrap();
+    let out = rookery(dir, &["scene", "community", "grown.json", "Willows", "--layers", "2"]);
+    assert!(out.status.success(), "{}", text(&out.stderr));
+    let other = Folder::new("import-other");
+    std::fs::write(other.0.join("willows.json"), out.stdout).unwrap();
+    let out = rookery(&other.0, &["scene", "plant", "scene.json", "willows.json"]);
+    assert!(out.status.success(), "{}", text(&out.stderr));
+    std::fs::write(other.0.join("planted.json"), out.stdout).unwrap();
+    let shown = rookery(&other.0, &["nursery", "show", "dwarf-willow", "--scene", "planted.json"]);
+    assert!(shown.status.success(), "{}", text(&shown.stderr));
+    // A file that is gone is named.
+    std::fs::remove_file(dir.join("dwarf_willow.glb")).unwrap();
+    let out = rookery(dir, &["nursery", "list", "--scene", "willow.json"]);
+    assert_eq!(out.status.code(), Some(2));
+    assert!(text(&out.stderr).contains("dwarf_willow.glb"), "{}", text(&out.stderr));
+}

@@ -63,7 +63,19 @@ export interface MeshBuffer {
   colours: Float32Array
   /** How much light goes through, 0 to 1. */
   through: Float32Array
+  /** Places in pictures, two numbers a vertex; only on imported species with pictures. */
+  uvs?: Float32Array
+  /** Which picture lies there; -1 for none. */
+  pictures?: Float32Array
   indices: Uint32Array
+}
+
+/** The pictures of an imported species, all squares of one size. */
+export interface PicturesBuffer {
+  side_px: number
+  pictures: number
+  /** sRGB and cover, row by row from the top. */
+  rgba: Uint8Array
 }
 
 export interface CardBuffer {
@@ -174,19 +186,28 @@ export function decodePlants(buffer: ArrayBuffer): PlantsBuffer {
   }
 }
 
-/** All forms of a species: one after the other, each with its length before it; first meshes, then cards. */
-export function decodeForms(buffer: ArrayBuffer): { meshes: MeshBuffer[]; cards: CardBuffer[] } {
+/** All forms of a species: one after the other, each with its length before it; first meshes, then cards, then pictures where there are any. */
+export function decodeForms(buffer: ArrayBuffer): { meshes: MeshBuffer[]; cards: CardBuffer[]; pictures: PicturesBuffer | null } {
   const view = new DataView(buffer)
   const meshes: MeshBuffer[] = []
   const cards: CardBuffer[] = []
+  let pictures: PicturesBuffer | null = null
   for (let at = 0; at < buffer.byteLength; ) {
     const length = view.getUint32(at, true)
     const one = buffer.slice(at + 4, at + 4 + length)
-    if (new Uint8Array(one, 2, 1)[0] === 'C'.charCodeAt(0)) cards.push(decodeCard(one))
+    const kind = String.fromCharCode(...new Uint8Array(one, 0, 4))
+    if (kind === 'RKCD') cards.push(decodeCard(one))
+    else if (kind === 'RKPX') pictures = decodePictures(one)
     else meshes.push(decodeMesh(one))
     at = (at + 4 + length + 3) & ~3
   }
-  return { meshes, cards }
+  return { meshes, cards, pictures }
+}
+
+export function decodePictures(buffer: ArrayBuffer): PicturesBuffer {
+  const reader = new Reader(buffer, 'RKPX')
+  const head = reader.head as unknown as PicturesBuffer
+  return { ...head, rgba: reader.u8(head.pictures * head.side_px * head.side_px * 4) }
 }
 
 export function decodeCard(buffer: ArrayBuffer): CardBuffer {
@@ -198,14 +219,16 @@ export function decodeCard(buffer: ArrayBuffer): CardBuffer {
 
 export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {
   const reader = new Reader(buffer, 'RKME')
-  const head = reader.head as unknown as MeshBuffer
+  const head = reader.head as unknown as MeshBuffer & { skinned: boolean }
   const v = head.vertices * 3
   return {
-    ...head,
+    vertices: head.vertices,
+    triangles: head.triangles,
     positions: reader.f32(v),
     normals: reader.f32(v),
     colours: reader.f32(v),
     through: reader.f32(head.vertices),
+    ...(head.skinned && { uvs: reader.f32(head.vertices * 2), pictures: reader.f32(head.vertices) }),
     indices: reader.u32(head.triangles * 3),
   }
 }

@@ -56,6 +56,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/communities/{community}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A kept community as a file, with the files its species are read from. */
+        get: operations["community_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -84,6 +101,40 @@ export interface paths {
         put?: never;
         /** Reads a heightmap (PNG, TIFF, GeoTIFF, OpenEXR or ESRI ASCII grid), says what it holds and keeps it. No scene is changed. */
         post: operations["upload_heightmap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a species from an uploaded mesh file would be, before it is taken. No scene is changed. */
+        post: operations["measure_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/portrait": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A picture of a species that no scene has yet, for instance one about to be imported. No scene is changed. */
+        post: operations["draft_portrait"];
         delete?: never;
         options?: never;
         head?: never;
@@ -442,8 +493,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * All forms of a species at full, then light, then far detail, then as hulls, as boxes and as cards (see `encode_forms` and
-         *     `encode_cards` in `rookery-formats/src/view`).
+         * All forms of a species at full, then light, then far detail, then as hulls, as boxes and as cards, then
+         *     pictures where there are any (see `encode_forms`, `encode_cards` and `encode_pictures` in `rookery-formats/src/view`).
          */
         get: operations["get_forms"];
         put?: never;
@@ -776,12 +827,22 @@ export interface components {
             eye: number[];
             /** @description Petals or fruits. */
             flower: number[];
+            /**
+             * Format: float
+             * @description Light it gives off by itself, against what it would send back of full daylight, 0 to 20.
+             */
+            glow?: number;
             /** @description Grown leaves. */
             leaf: number[];
             /** @description Dead leaves, autumn leaves, straw. */
             old: number[];
             /** @description At the foot, in the shade. */
             root: number[];
+            /**
+             * Format: float
+             * @description How glossy its surface is, 0 dull to 1 as waxed leaves or wet stone.
+             */
+            sheen?: number;
             /**
              * Format: float
              * @description How far leaves of one plant differ, 0 to 1.
@@ -986,6 +1047,10 @@ export interface components {
         Community: {
             /** @description Where it belongs, in a sentence; at most 400 characters. */
             about?: string;
+            /** @description In a file: the files of its imported species by their hash, in base64. Empty where those are kept elsewhere. */
+            files?: {
+                [key: string]: string;
+            };
             /** @description Its layers, upper profile first. Their ids count only within the community; zones and grounds are left behind. */
             layers?: components["schemas"]["Layer"][];
             /** @description For people, 1 to 80 characters. */
@@ -1591,6 +1656,51 @@ export interface components {
              */
             expected_seq: number;
         };
+        /** @description What an imported species is made from. */
+        Imported: {
+            /** @description The file itself. */
+            blob: components["schemas"]["BlobId"];
+            /** @description Whether each part is a form of its own. */
+            each?: boolean;
+            /**
+             * Format: float
+             * @description Triangles of a form at full detail, at most: 50 to 1 million. A heavier one is simplified.
+             */
+            most_triangles?: number;
+            /** @description What the file was called, 1 to 80 characters. */
+            name: string;
+            /** @description The parts of the file that are taken, by name or material; all of them when empty. */
+            parts?: string[];
+            /** @description How it is read. */
+            placing: components["schemas"]["MeshPlacing"];
+            /**
+             * Format: float
+             * @description Times the file's own size, 0.0001 to 10000.
+             */
+            scale?: number;
+            /**
+             * Format: float
+             * @description How far normals are bent outwards from the middle, for soft light on foliage, 0 to 1.
+             */
+            soft?: number;
+            /**
+             * Format: float
+             * @description Thickness of its stem at the foot, millimetres, 0 to 3000; 0 does not bend.
+             */
+            stem_mm?: number;
+            /**
+             * Format: float
+             * @description Height as the file has it, metres, above zero.
+             */
+            tall_m: number;
+            /** @description Whether its faces are leaves: seen from both sides, with light going through. */
+            thin?: boolean;
+            /**
+             * Format: float
+             * @description Radius of what it covers as the file has it, metres, above zero.
+             */
+            wide_m: number;
+        };
         /** @description What a file holds, so that an artist can decide before anything is changed. */
         Inspection: {
             /**
@@ -1897,6 +2007,41 @@ export interface components {
              * @description What the mask lets through there, 0 to 1; 1 when it is switched off.
              */
             value: number;
+        };
+        /** @description What a species from a file will be. */
+        Measured: {
+            /**
+             * Format: float
+             * @description How far the middle of its foot lies beside its base point, metres.
+             */
+            base_off_m: number;
+            /**
+             * Format: float
+             * @description How far the surface of that form is off after it was simplified to the most triangles, metres.
+             */
+            error_m: number;
+            /** @description How many forms it has. */
+            forms: number;
+            /** @description Triangles of its heaviest form in the file. */
+            in_file: number;
+            /** @description What the file has and is not kept, for people. */
+            left_out: string[];
+            /** @description Whether the file says that some of it is seen from both sides, or has holes: leaves, most likely. */
+            looks_thin: boolean;
+            /** @description Its pictures. */
+            pictures: components["schemas"]["PictureSize"][];
+            /**
+             * Format: float
+             * @description Height at the file's own size, metres.
+             */
+            tall_m: number;
+            /** @description Triangles of its heaviest form at full, light and far detail. */
+            triangles: number[];
+            /**
+             * Format: float
+             * @description Radius of what it covers at the file's own size, metres.
+             */
+            wide_m: number;
         };
         /** @description Something odd about a mesh. */
         MeshFinding: {
@@ -2206,6 +2351,23 @@ export interface components {
          * @enum {string}
          */
         Pattern: "random" | "even";
+        /** @description A picture as people are told of it. */
+        PictureSize: {
+            /**
+             * Format: int32
+             * @description Height it is kept at, pixels.
+             */
+            height_px: number;
+            /** @description Whether it has holes. */
+            holes: boolean;
+            /** @description What the file calls it. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Width it is kept at, pixels.
+             */
+            width_px: number;
+        };
         /** @description A ground beside the land. What grows on it moves and turns with it. */
         PlacedGround: {
             /** @description What it looks like where it is bare. */
@@ -2285,6 +2447,9 @@ export interface components {
         }) | (components["schemas"]["Debris"] & {
             /** @enum {string} */
             make: "debris";
+        }) | (components["schemas"]["Imported"] & {
+            /** @enum {string} */
+            make: "imported";
         });
         /** @description A small planet: a ball with hills. */
         PlanetGround: {
@@ -2879,6 +3044,8 @@ export interface components {
             leafy: boolean;
             /** @description Whether the scene has it of its own: edited, forked or brought in. */
             own: boolean;
+            /** @description Why its file cannot be read, where it comes from one. A plain body stands in for it. */
+            problem?: string | null;
             /**
              * Format: float
              * @description Radius of what it covers seen from above, metres, about.
@@ -2924,7 +3091,7 @@ export interface components {
             /**
              * Format: float
              * @description Pixels that only the stand-in or only the full form covers, against those of the form, seen from the side and from a
-             *     corner, pictures 48 pixels high: 0 for none. Of a card: cover lost where a pixel is shown as all or nothing.
+             *     corner, pictures 48 pixels high: 0 for none.
              */
             outline_error: number;
             /** @description How heavy it is. */
@@ -3453,6 +3620,35 @@ export interface operations {
             };
         };
     };
+    community_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                community: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Community"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     health: {
         parameters: {
             query?: never;
@@ -3499,6 +3695,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    measure_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Imported"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measured"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    draft_portrait: {
+        parameters: {
+            query?: {
+                /** @description Width, pixels, 16 to 1024. */
+                width?: number;
+                /** @description Height, pixels, 16 to 1024. */
+                height?: number;
+                /** @description Light paths per pixel, 1 to 256. */
+                samples?: number;
+                /** @description First form. */
+                form?: number;
+                /** @description Forms side by side from there on, 1 to 8. */
+                forms?: number;
+                /** @description Whether a figure of 1.75 m stands beside them. */
+                figure?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Species"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
                 };
             };
             422: {

@@ -5,7 +5,7 @@ import { hexFromLinear, linearFromHex } from './colour'
 import type { EditSpecies } from './useEditSpecies'
 
 type Colours = SpeciesSpec['colours']
-type Tone = Exclude<keyof Colours, 'spread' | 'through'>
+type Tone = Exclude<keyof Colours, 'spread' | 'through' | 'sheen' | 'glow'>
 
 const PLANT: [Tone, string][] = [
   ['root', 'Foot'], ['leaf', 'Leaf'], ['tip', 'Tip'], ['old', 'Old leaf'], ['wood', 'Wood'], ['flower', 'Flower'], ['eye', 'Eye'],
@@ -37,6 +37,10 @@ export function ColourPart({ species, edit }: { species: Species; edit: EditSpec
           onChange={(v, gesture) => change({ spread: v / 100 }, gesture)} />
         <NumberField label="Light through leaves" unit="%" value={colours.through * 100} min={0} max={100} step={1} digits={0} hint="How much light that falls on one side of a leaf comes out on the other."
           onChange={(v, gesture) => change({ through: v / 100 }, gesture)} />
+        <NumberField label="Sheen" testId="sheen" unit="%" value={(colours.sheen ?? 0) * 100} min={0} max={100} step={1} digits={0} hint="How glossy it is: 0 dull, 100 as waxed leaves or wet stone."
+          onChange={(v, gesture) => change({ sheen: v / 100 }, gesture)} />
+        <NumberField label="Glow" value={colours.glow ?? 0} min={0} max={20} step={0.05} digits={2} hint="Light it gives off by itself: 1 is what it would send back of full daylight."
+          onChange={(glow, gesture) => change({ glow }, gesture)} />
       </div>
     </Part>
   )

@@ -3,11 +3,14 @@ import { useNursery } from '../state/data'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { Choice } from '../ui/Choice'
+import type { ReadMesh } from '../api/meshFile'
 import { Communities } from './communities/Communities'
 import { Beside } from './Beside'
 import { SeasonSlider } from './SeasonSlider'
 import { SpeciesCard } from './SpeciesCard'
 import { KINDS } from './kinds'
+import { FromFile } from './imports/FromFile'
+import { SpeciesImport } from './imports/SpeciesImport'
 import { found, type Wanted } from './search'
 
 /** Browsing all species that may grow in the scene. */
@@ -16,14 +19,16 @@ export function Nursery() {
   const document = useScene((s) => s.scene!.document)
   const { run } = useScene.getState()
   const { species: chosen, beside, shelf, set } = useUi()
-  const [wanted, setWanted] = useState<Wanted>({ words: '', kind: null, here: false, order: 'kind' })
+  const [wanted, setWanted] = useState<Wanted>({ words: '', kind: null, here: false, order: 'kind', flowering: null })
+  const [read, setRead] = useState<ReadMesh | null>(null)
   const change = (part: Partial<Wanted>) => setWanted((w) => ({ ...w, ...part }))
   const grown = useMemo(() => new Set(document.layers.map((l) => l.species)), [document.layers])
-  const list = useMemo(() => found(data?.species ?? [], wanted, grown), [data, wanted, grown])
+  const season = document.season ?? 1
+  const list = useMemo(() => found(data?.species ?? [], { ...wanted, flowering: wanted.flowering === null ? null : season }, grown), [data, wanted, grown, season])
 
   return (
     <section aria-label="Nursery" data-testid="nursery" className="absolute inset-0 z-10 flex flex-col bg-paper">
-      <header className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-rule px-4 py-2.5">
+      {!read && <header className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-rule px-4 py-2.5">
         <Choice
           label="Shelf"
           value={shelf}
@@ -51,16 +56,16 @@ export function Nursery() {
         />
         <Choice
           label="Which"
-          value={wanted.here ? 'here' : 'all'}
-          options={[{ value: 'all', name: 'All' }, { value: 'here', name: 'Here' }]}
-          onChange={(which) => change({ here: which === 'here' })}
+          value={wanted.flowering !== null ? 'flower' : wanted.here ? 'here' : 'all'}
+          options={[{ value: 'all', name: 'All' }, { value: 'here', name: 'Here', hint: 'What this scene grows or has of its own' }, { value: 'flower', name: 'In flower', hint: 'What flowers in the season of the scene' }]}
+          onChange={(which) => change({ here: which === 'here', flowering: which === 'flower' ? season : null })}
         />
         </>}
         <SeasonSlider
           label="Season of the scene"
           short="Season"
           value={document.season ?? 1}
-          className="ml-auto w-32"
+          className="ml-auto w-24"
           onChange={(value, gesture) => run({ do: 'set_season', value }, gesture, gesture && 'season')}
         />
         {shelf === 'species' && <nav aria-label="Kinds" className="flex w-full flex-wrap gap-1">
@@ -76,18 +81,22 @@ export function Nursery() {
             </button>
           ))}
         </nav>}
-      </header>
-      {shelf === 'communities' && <Communities />}
-      {shelf === 'species' && <div className="min-h-0 flex-1 overflow-y-auto p-4">
+      </header>}
+      {read && <SpeciesImport key={read.view.blob} read={read} all={data?.species ?? []} onClose={() => setRead(null)} />}
+      {!read && shelf === 'communities' && <Communities />}
+      {!read && shelf === 'species' && <div className="min-h-0 flex-1 overflow-y-auto p-4">
         {data && list.length === 0 && (
           <p className="text-soft">
             Nothing fits.{' '}
-            <button type="button" className="underline" onClick={() => setWanted({ words: '', kind: null, here: false, order: wanted.order })}>
+            <button type="button" className="underline" onClick={() => setWanted({ words: '', kind: null, here: false, order: wanted.order, flowering: null })}>
               Show all species
             </button>
           </p>
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(118px,1fr))] gap-3">
+          <li>
+            <FromFile onRead={setRead} />
+          </li>
           {list.map((s) => (
             <SpeciesCard
               key={s.id}

@@ -40,8 +40,8 @@ export function SpeciesActions({ species, all, used }: SpeciesActionsProps) {
       .catch((e: Error) => say(e.message))
   const back = () => run({ do: 'remove_species', id: species.id })
   return (
-    <div className="mt-2 flex gap-1.5">
-      <Button look="primary" onClick={plant}>
+    <div className="mt-2 flex flex-wrap gap-1.5">
+      <Button look="primary" data-testid="plant-species" onClick={plant}>
         <Plus size={13} aria-hidden />
         Add layer
       </Button>

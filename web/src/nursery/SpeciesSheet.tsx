@@ -8,6 +8,8 @@ import { BendingPart } from './BendingPart'
 import { ColourPart } from './ColourPart'
 import { FormsPart } from './FormsPart'
 import { SpeciesActions } from './SpeciesActions'
+import { Tags } from './Tags'
+import { ImportedPart } from './imports/ImportedPart'
 import { PlanPart } from './PlanPart'
 import { Turntable } from './Turntable'
 import { YearPart } from './YearPart'
@@ -41,8 +43,13 @@ export function SpeciesSheet() {
         <TextField label="Name of the species" value={species.name} className="-ml-1 w-full text-sm font-semibold" onCommit={(name) => edit({ name })} />
         <p className="mt-0.5 text-soft">
           {species.kind}, {sayLength(species.height_m)} high, {sayLength(species.radius_m * 2)} wide
-          {species.tags && species.tags.length > 0 && <>; {species.tags.join(', ')}</>}
         </p>
+        <Tags tags={species.tags ?? []} onChange={(tags) => edit({ tags })} />
+        {species.problem && (
+          <p role="alert" className="mt-1 rounded bg-iron-wash px-2 py-1.5">
+            <span className="font-medium">A plain body stands in for it.</span> {species.problem}
+          </p>
+        )}
         <Turntable species={species} />
         <SpeciesActions species={species} all={data.species} used={users.length > 0} />
         <p className="mt-2 text-xs text-soft" data-testid="species-users">
@@ -59,8 +66,14 @@ export function SpeciesSheet() {
         </p>
       </header>
       <PlanPart species={species} settings={data.settings[species.plan.make] ?? []} edit={edit} />
-      <YearPart species={species} edit={edit} />
-      <ColourPart species={species} edit={edit} />
+      {species.plan.make === 'imported' ? (
+        <ImportedPart species={species} plan={species.plan} edit={edit} />
+      ) : (
+        <>
+          <YearPart species={species} edit={edit} />
+          <ColourPart species={species} edit={edit} />
+        </>
+      )}
       <BendingPart species={species} />
       <FormsPart species={species} edit={edit} />
       <Part title="Original" summary={species.own ? (species.ready ? 'edited in this scene' : 'of this scene') : 'ready species'}>

@@ -7,6 +7,8 @@ export interface Wanted {
   /** Only species the scene has of its own or grows. */
   here: boolean
   order: 'kind' | 'height'
+  /** Only species that flower in the scene's season. */
+  flowering: number | null
 }
 
 /** The species that fit, in order. */
@@ -16,8 +18,16 @@ export function found(all: Species[], wanted: Wanted, grown: Set<string>): Speci
     const text = [s.name, s.plural, s.kind, s.id, ...(s.tags ?? [])].join(' ').toLowerCase()
     return words.every((w) => text.includes(w))
   }
-  const list = all.filter((s) => (!wanted.kind || s.kind === wanted.kind) && (!wanted.here || s.own || grown.has(s.id)) && fits(s))
+  const list = all.filter((s) => (!wanted.kind || s.kind === wanted.kind) && (!wanted.here || s.own || grown.has(s.id)) && (wanted.flowering === null || flowers(s, wanted.flowering)) && fits(s))
   return wanted.order === 'height' ? [...list].sort((a, b) => a.height_m - b.height_m) : list
+}
+
+/** Kinds that flower, as far as anybody sees. */
+const FLOWERING: Kind[] = ['grass', 'herb', 'cushion', 'shrub', 'broadleaf']
+
+/** Whether a species is in flower at a moment of the year. */
+export function flowers({ kind, year, plan }: Species, season: number): boolean {
+  return plan.make !== 'imported' && FLOWERING.includes(kind) && season < 3.5 && Math.abs(season - year.flowers_at) < year.flowers_for
 }
 
 /** An id for a fork that nothing has yet. */

@@ -2,7 +2,8 @@ import { Color, PerspectiveCamera, SRGBColorSpace, Scene, WebGLRenderer, type Sh
 import type { PlantsBuffer } from '../api/buffers'
 import { FormBatch } from '../view/stage/batch'
 import { drawsInSoftware } from '../view/stage/software'
-import { meshMaterial } from '../view/stage/plantMaterials'
+import { finishOf, meshMaterial } from '../view/stage/plantMaterials'
+import { materialOf } from '../view/stage/skins'
 import type { SpeciesMeshes } from '../view/stage/species'
 
 const TURN_PER_S = 0.35
@@ -39,10 +40,10 @@ export class TurntableStage {
 
   show(look: SpeciesMeshes, form: number) {
     this.drop()
-    const { thin, height_m } = look.species
-    const material = meshMaterial(thin, height_m)
     const mesh = look.meshes[0][form]
     if (!mesh) return
+    const { thin, height_m } = look.species
+    const material = mesh.uvs ? materialOf(look) : meshMaterial(thin, height_m, finishOf(look.species))
     const batch = new FormBatch(mesh, material)
     const one: PlantsBuffer = {
       count: 1, tally: {} as PlantsBuffer['tally'], positions: new Float32Array(3), sizes: new Float32Array([1]),

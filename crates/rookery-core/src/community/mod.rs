@@ -6,11 +6,12 @@ mod ready;
 pub use forecast::{Forecast, LayerForecast, forecast};
 pub use ready::ready_communities;
 
-use crate::nursery::Species;
+use crate::nursery::{Plan, Species};
 use crate::scene::{
-    Command, Document, GroundId, Layer, LayerId, Refusal, SpeciesId, check_document, check_species,
+    BlobId, Command, Document, GroundId, Layer, LayerId, Refusal, SpeciesId, check_document, check_species,
 };
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 
 /// A set of layers, with the species they need that are not ready ones. Without any layer it is a set of species.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -28,6 +29,9 @@ pub struct Community {
     /// Its layers, upper profile first. Their ids count only within the community; zones and grounds are left behind.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub layers: Vec<Layer>,
+    /// In a file: the files of its imported species by their hash, in base64. Empty where those are kept elsewhere.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub files: BTreeMap<String, String>,
 }
 
 /// Takes layers of a scene as a community. Masks that look at a zone stay behind, since the zone does.
@@ -44,7 +48,7 @@ pub fn of_layers(document: &Document, layers: &[LayerId], name: &str, about: &st
         .collect();
     let needed = document.species.iter().filter(|s| layers.iter().any(|l| l.species == s.id));
     let species = needed.cloned().collect();
-    Community { name: name.to_owned(), about: about.to_owned(), species, layers }
+    Community { name: name.to_owned(), about: about.to_owned(), species, layers, files: BTreeMap::new() }
 }
 
 impl Community {
@@ -68,6 +72,15 @@ impl Community {
         alone.name.clone_from(&self.name);
         (alone.layers, alone.species) = (self.layers.clone(), self.species.clone());
         check_document(&alone)
+    }
+
+    /// The files that its species are read from: hash and name.
+    pub fn needs(&self) -> Vec<(&BlobId, &str)> {
+        let imported = self.species.iter().filter_map(|s| match &s.plan {
+            Plan::Imported(i) => Some((&i.blob, i.name.as_str())),
+            _ => None,
+        });
+        imported.collect()
     }
 
     /// The change that drops it on a ground of a scene, or on all of them: its species that the scene lacks, then its layers

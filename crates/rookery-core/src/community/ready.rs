@@ -112,6 +112,7 @@ fn community(name: &str, about: &str, layers: &[(&str, &str, f32, f32)]) -> Comm
         about: about.to_owned(),
         species: Vec::new(),
         layers: layers.collect(),
+        files: Default::default(),
     }
 }
 

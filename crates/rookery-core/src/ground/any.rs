@@ -155,6 +155,7 @@ impl GroundRef<'_> {
                     colours: ground.colours().into_iter().map(Vec3::from).collect(),
                     indices: t.triangles(),
                     through: Vec::new(),
+                    ..Mesh::default()
                 }
             }
             Self::Mesh(m) => m.mesh.clone(),

@@ -6,7 +6,7 @@
 //! the right number.
 
 use super::make::Litter;
-use super::{Plan, Species};
+use super::{Kind, Plan, Species};
 use serde::Serialize;
 use std::f32::consts::PI;
 
@@ -116,6 +116,13 @@ impl Species {
                 beam.face_m = (s.reach * s.height_m * 0.5).max(s.trunk_m);
                 (beam, s.trunk_m, 12)
             }
+            Plan::Imported(s) if s.stem_mm > 0.0 => {
+                let woody = matches!(self.kind, Kind::Shrub | Kind::Broadleaf | Kind::Conifer);
+                let (modulus, density) = if woody { WOOD } else { STEM };
+                let thick = s.stem_mm * 1e-3;
+                (Beam::round(s.height_m(), thick, modulus, density), thick, s.bands())
+            }
+            Plan::Imported(_) => return None,
             Plan::Debris(s) if s.kind == Litter::Leaves => return None,
             Plan::Cushion(_) | Plan::Rock(_) | Plan::Debris(_) => return None,
         };

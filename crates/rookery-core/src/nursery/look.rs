@@ -33,6 +33,16 @@ pub struct Colours {
     pub spread: f32,
     /// How much light goes through a leaf, 0 to 1.
     pub through: f32,
+    /// How glossy its surface is, 0 dull to 1 as waxed leaves or wet stone.
+    #[serde(default, skip_serializing_if = "none")]
+    pub sheen: f32,
+    /// Light it gives off by itself, against what it would send back of full daylight, 0 to 20.
+    #[serde(default, skip_serializing_if = "none")]
+    pub glow: f32,
+}
+
+fn none(value: &f32) -> bool {
+    *value == 0.0
 }
 
 /// How a species goes through the year.
@@ -192,6 +202,8 @@ mod tests {
             eye: c,
             spread: 0.3,
             through: 1.0,
+            sheen: 0.0,
+            glow: 0.0,
         }
     }
 

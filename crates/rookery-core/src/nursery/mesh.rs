@@ -1,5 +1,6 @@
 //! A triangle mesh with colours at its vertices.
 
+use super::Skin;
 use glam::Vec3;
 
 /// How finely a form is made.
@@ -31,6 +32,12 @@ pub struct Mesh {
     pub indices: Vec<u32>,
     /// How much of the light on a side goes through to the other, 0 to 1, at every vertex; nothing does when empty.
     pub through: Vec<f32>,
+    /// How glossy it is, 0 to 1: [`super::Colours::sheen`].
+    pub sheen: f32,
+    /// Light it gives off by itself: [`super::Colours::glow`].
+    pub glow: f32,
+    /// Pictures that lie on it; none on what is made here.
+    pub skin: Option<Skin>,
 }
 
 impl Mesh {

@@ -2,17 +2,21 @@
 
 mod bending;
 mod figure;
+mod imported;
 mod look;
 pub mod make;
 mod mesh;
 mod ready;
 mod settings;
+mod skin;
 mod species;
 
 pub use bending::Bending;
 pub use figure::figure;
+pub use imported::{Held, Imported};
 pub use look::{Colours, Look, Rgb, Season, Year};
 pub use mesh::{Detail, Mesh};
 pub use ready::{BOULDER, MARRAM, ready, ready_species};
 pub use settings::Setting;
+pub use skin::{Picture, Skin, srgb_to_linear};
 pub use species::{Kind, Plan, Species};

@@ -1,7 +1,7 @@
 //! What a species is.
 
 use super::make::{self, Blades, Cushion, Debris, Frond, Herb, Rock, Wood};
-use super::{Colours, Detail, Look, Mesh, Season, Setting, Year};
+use super::{Colours, Detail, Imported, Look, Mesh, Season, Setting, Year};
 use crate::scene::SpeciesId;
 use serde::{Deserialize, Serialize};
 
@@ -67,6 +67,8 @@ pub enum Plan {
     Rock(Rock),
     /// Debris.
     Debris(Debris),
+    /// A mesh from a file.
+    Imported(Imported),
 }
 
 impl Plan {
@@ -80,6 +82,7 @@ impl Plan {
             Self::Wood(_) => Wood::SETTINGS,
             Self::Rock(_) => Rock::SETTINGS,
             Self::Debris(_) => Debris::SETTINGS,
+            Self::Imported(_) => Imported::SETTINGS,
         }
     }
 
@@ -93,6 +96,7 @@ impl Plan {
             Self::Wood(_) => "wood",
             Self::Rock(_) => "rock",
             Self::Debris(_) => "debris",
+            Self::Imported(_) => "imported",
         }
     }
 
@@ -106,6 +110,7 @@ impl Plan {
             Self::Wood(s) => s.numbers(),
             Self::Rock(s) => s.numbers(),
             Self::Debris(s) => s.numbers(),
+            Self::Imported(s) => s.numbers(),
         }
     }
 
@@ -119,6 +124,7 @@ impl Plan {
             Self::Wood(s) => s.height_m(),
             Self::Rock(s) => s.height_m(),
             Self::Debris(s) => s.height_m(),
+            Self::Imported(s) => s.height_m(),
         }
     }
 
@@ -132,6 +138,7 @@ impl Plan {
             Self::Wood(s) => s.radius_m(),
             Self::Rock(s) => s.radius_m(),
             Self::Debris(s) => s.radius_m(),
+            Self::Imported(s) => s.radius_m(),
         }
     }
 }
@@ -186,6 +193,7 @@ impl Species {
         match &self.plan {
             Plan::Rock(_) => false,
             Plan::Debris(d) => d.kind == make::Litter::Leaves,
+            Plan::Imported(i) => i.thin,
             _ => true,
         }
     }
@@ -193,7 +201,13 @@ impl Species {
     /// Makes one individual in a scene's season. The same form is the same mesh, always; detail levels of a form share
     /// its outline.
     pub fn build(&self, form: u16, detail: Detail, season: Season) -> Mesh {
-        let look = Look::at(&self.colours, &self.year, self.season.unwrap_or(season));
-        make::build(&self.plan, &look, self.seed, form, detail)
+        let mut mesh = if let Plan::Imported(imported) = &self.plan {
+            imported.mesh(form, detail, self.colours.through)
+        } else {
+            let look = Look::at(&self.colours, &self.year, self.season.unwrap_or(season));
+            make::build(&self.plan, &look, self.seed, form, detail)
+        };
+        (mesh.sheen, mesh.glow) = (self.colours.sheen, self.colours.glow);
+        mesh
     }
 }

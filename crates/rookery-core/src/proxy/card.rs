@@ -1,5 +1,9 @@
 //! A form as two crossed pictures.
 
+use crate::nursery::{Mesh, Picture, Skin};
+use glam::{Vec3, vec2, vec3};
+use std::sync::Arc;
+
 /// Two upright pictures of a form, crossed over its base point.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Card {
@@ -17,4 +21,37 @@ pub struct Card {
     pub colours: [Vec<[u8; 4]>; 2],
     /// Unit normals in the form's frame, each number from -1 to 1 as 0 to 255.
     pub normals: [Vec<[u8; 3]>; 2],
+}
+
+impl Card {
+    /// The two sheets as a mesh with their pictures on it; holes are where cover is under a half.
+    pub fn mesh(&self) -> Mesh {
+        let pictures = self.colours.iter().map(|pixels| Picture {
+            name: String::new(),
+            width_px: self.width_px,
+            height_px: self.height_px,
+            // Square roots of reflectance are near enough to sRGB for a stand-in.
+            rgba: pixels.iter().map(|[r, g, b, a]| [*r, *g, *b, *a]).collect(),
+        });
+        let mut skin = Skin {
+            uv: Vec::new(),
+            picture: Vec::new(),
+            pictures: Arc::new(pictures.collect()),
+            repeats: false,
+        };
+        let mut mesh = Mesh::default();
+        // The picture from +Z has +X on its right, the one from +X has -Z there.
+        for (number, right) in [Vec3::X, Vec3::NEG_Z].into_iter().enumerate() {
+            let corners = [(-1.0, 1.0), (1.0, 1.0), (1.0, 0.0), (-1.0, 0.0)];
+            let [a, b, c, d] = corners.map(|(x, v)| {
+                skin.uv.push(vec2(x * 0.5 + 0.5, v));
+                skin.picture.push(number as u16);
+                let height = self.high_m + (self.low_m - self.high_m) * v;
+                mesh.vertex(right * (x * self.half_m) + vec3(0.0, height, 0.0), Vec3::Y, Vec3::ONE)
+            });
+            mesh.indices.extend([a, b, c, a, c, d]);
+        }
+        mesh.skin = Some(skin);
+        mesh
+    }
 }

@@ -7,11 +7,15 @@ use glam::{Vec3, vec3};
 /// Mean reflectance over the area of the triangles.
 fn mean_colour(mesh: &Mesh) -> Vec3 {
     let (mut sum, mut whole) = (Vec3::ZERO, 0.0);
-    for t in mesh.indices.chunks_exact(3) {
+    for (i, t) in mesh.indices.chunks_exact(3).enumerate() {
         let [a, b, c] = [0, 1, 2].map(|i| mesh.positions[t[i] as usize]);
         let area = (b - a).cross(c - a).length();
-        sum += t.iter().map(|i| mesh.colours[*i as usize]).sum::<Vec3>() / 3.0 * area;
-        whole += area;
+        // A picture is looked at in the middle and towards the corners.
+        for weights in [[1.0 / 3.0; 3], [0.6, 0.2, 0.2], [0.2, 0.6, 0.2], [0.2, 0.2, 0.6]] {
+            let (colour, cover) = mesh.colour_at(i, weights);
+            sum += colour * area * cover;
+            whole += area * cover;
+        }
     }
     if whole > 0.0 { sum / whole } else { Vec3::splat(0.3) }
 }

@@ -53,6 +53,11 @@ impl Buffer {
         self.accessors.len() - 1
     }
 
+    /// Adds bytes that no accessor reads, such as a picture; returns their view.
+    pub fn bytes_view(&mut self, bytes: &[u8]) -> usize {
+        self.view(bytes, Target::Instances)
+    }
+
     fn view(&mut self, bytes: &[u8], target: Target) -> usize {
         let offset = self.bytes.len();
         self.bytes.extend_from_slice(bytes);

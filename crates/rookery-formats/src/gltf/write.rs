@@ -1,11 +1,12 @@
 //! Writing a scene as GLB.
 
 use super::buffer::{Buffer, Target};
+use crate::picture::png_rgba8;
 use crate::{GrownLayer, Handoff};
 use glam::Vec3;
-use rookery_core::nursery::{Detail, Mesh, Season, Species};
+use rookery_core::nursery::{Detail, Mesh, Picture, Season, Species};
 use rookery_core::planting::Plant;
-use rookery_core::scene::{Document, SpeciesId};
+use rookery_core::scene::{BlobId, Document, SpeciesId, blob_id};
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
 use thiserror::Error;
@@ -45,6 +46,8 @@ mod glb_material {
     pub const GROUND: usize = 0;
     pub const SOLID: usize = 1;
     pub const THIN: usize = 2;
+    /// Materials with pictures begin here.
+    pub const OWN: usize = 3;
 }
 
 #[derive(Default)]
@@ -54,6 +57,12 @@ struct Writer {
     nodes: Vec<Value>,
     /// Meshes already written, by species and form.
     forms: BTreeMap<(SpeciesId, u16), usize>,
+    /// Materials with pictures, by the hash of the picture.
+    known_pictures: BTreeMap<BlobId, usize>,
+    images: Vec<Value>,
+    /// Whether each image begins again beyond its edges.
+    repeats: Vec<bool>,
+    materials: Vec<Value>,
     instanced: bool,
 }
 
@@ -63,13 +72,70 @@ impl Writer {
         let position = self.buffer.floats(&list(&mesh.positions), Target::Vertices, true);
         let normal = self.buffer.floats(&list(&mesh.normals), Target::Vertices, false);
         let colour = self.buffer.floats(&list(&mesh.colours), Target::Vertices, false);
-        let indices = self.buffer.indices(&mesh.indices);
-        self.meshes.push(json!({"name": name, "primitives": [{
-            "attributes": {"POSITION": position, "NORMAL": normal, "COLOR_0": colour},
-            "indices": indices,
-            "material": material,
-        }]}));
+        let material =
+            if mesh.sheen > 0.0 || mesh.glow > 0.0 { self.glossy(material, mesh) } else { material };
+        let mut attributes = json!({"POSITION": position, "NORMAL": normal, "COLOR_0": colour});
+        let mut primitives = Vec::new();
+        if let Some(skin) = &mesh.skin {
+            let uv: Vec<[f32; 2]> = skin.uv.iter().map(|uv| uv.to_array()).collect();
+            attributes["TEXCOORD_0"] = json!(self.buffer.floats(&uv, Target::Vertices, false));
+            // A material has one picture: the faces of each make a primitive of their own.
+            let thin = if mesh.through.is_empty() { glb_material::SOLID } else { glb_material::THIN };
+            let mut by_picture = BTreeMap::<u16, Vec<u32>>::new();
+            for t in mesh.indices.chunks_exact(3) {
+                by_picture.entry(skin.picture[t[0] as usize]).or_default().extend_from_slice(t);
+            }
+            for (picture, indices) in by_picture {
+                let own = skin.pictures.get(usize::from(picture));
+                let material = own.map_or(material, |p| self.picture_material(p, thin, mesh));
+                let indices = self.buffer.indices(&indices);
+                primitives.push(json!({"attributes": attributes, "indices": indices, "material": material}));
+            }
+        } else {
+            let indices = self.buffer.indices(&mesh.indices);
+            primitives.push(json!({"attributes": attributes, "indices": indices, "material": material}));
+        }
+        self.meshes.push(json!({"name": name, "primitives": primitives}));
         self.meshes.len() - 1
+    }
+
+    /// A material as glossy and glowing as a mesh. glTF has one colour of light for a material: the mean of its vertices.
+    fn glossy(&mut self, like: usize, mesh: &Mesh) -> usize {
+        let mean = mesh.colours.iter().sum::<Vec3>() / mesh.colours.len().max(1) as f32;
+        let light = (mean * mesh.glow).clamp(Vec3::ZERO, Vec3::ONE).to_array();
+        let material = json!({"name": "Glossy", "doubleSided": like == glb_material::THIN, "emissiveFactor": light,
+            "pbrMetallicRoughness": {"metallicFactor": 0.0, "roughnessFactor": 0.9 - 0.6 * mesh.sheen}});
+        let known = self.materials.iter().position(|m| *m == material);
+        glb_material::OWN
+            + known.unwrap_or_else(|| {
+                self.materials.push(material);
+                self.materials.len() - 1
+            })
+    }
+
+    /// A material with a picture; the same picture again is the same material.
+    fn picture_material(&mut self, picture: &Picture, like: usize, mesh: &Mesh) -> usize {
+        let key = blob_id(
+            &[bytemuck::cast_slice(&picture.rgba), &picture.width_px.to_le_bytes(), &[like as u8]].concat(),
+        );
+        if let Some(known) = self.known_pictures.get(&key) {
+            return *known;
+        }
+        let png = png_rgba8(picture.width_px, picture.height_px, bytemuck::cast_slice(&picture.rgba))
+            .expect("a picture has as many pixels as it says");
+        let view = self.buffer.bytes_view(&png);
+        self.images.push(json!({"name": picture.name, "bufferView": view, "mimeType": "image/png"}));
+        let texture = self.images.len() - 1;
+        self.repeats.push(mesh.skin.as_ref().is_some_and(|s| s.repeats));
+        let mut material = json!({"name": format!("Picture {}", texture + 1), "doubleSided": like == glb_material::THIN,
+            "pbrMetallicRoughness": {"metallicFactor": 0.0, "roughnessFactor": 0.9 - 0.6 * mesh.sheen, "baseColorTexture": {"index": texture}}});
+        if picture.holes() {
+            material["alphaMode"] = json!("MASK");
+        }
+        self.materials.push(material);
+        let number = glb_material::OWN + self.materials.len() - 1;
+        self.known_pictures.insert(key, number);
+        number
     }
 
     /// The layer's node, with a child for each form that grows in it; none when nothing grows.
@@ -130,17 +196,33 @@ impl Writer {
             json!({"name": name, "doubleSided": double,
                 "pbrMetallicRoughness": {"metallicFactor": 0.0, "roughnessFactor": 0.9}})
         };
+        let mut materials =
+            vec![material("Ground", false), material("Solid", false), material("Leaves", true)];
+        materials.extend(self.materials);
         let mut root = json!({
             "asset": {"version": "2.0", "generator": "Rookery"},
             "scene": 0,
             "scenes": [{"name": name, "nodes": top}],
             "nodes": self.nodes,
             "meshes": self.meshes,
-            "materials": [material("Ground", false), material("Solid", false), material("Leaves", true)],
+            "materials": materials,
             "buffers": [{"byteLength": self.buffer.bytes.len()}],
             "bufferViews": self.buffer.views,
             "accessors": self.buffer.accessors,
         });
+        if !self.images.is_empty() {
+            let textures: Vec<Value> = self
+                .repeats
+                .iter()
+                .enumerate()
+                .map(|(i, r)| json!({"source": i, "sampler": u8::from(*r)}))
+                .collect();
+            root["textures"] = json!(textures);
+            root["images"] = json!(self.images);
+            // Smooth between pixels, between smaller copies too; begun again beyond the edges.
+            root["samplers"] =
+                json!([{"magFilter": 9729, "minFilter": 9987, "wrapS": 10497, "wrapT": 10497}]);
+        }
         if self.instanced {
             root["extensionsUsed"] = json!(["EXT_mesh_gpu_instancing"]);
             root["extensionsRequired"] = json!(["EXT_mesh_gpu_instancing"]);

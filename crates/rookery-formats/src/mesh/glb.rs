@@ -1,6 +1,7 @@
 //! GLB: the triangles of the default scene, through the `gltf` crate, with the transforms of their nodes.
 
-use super::{Builder, MOST_TRIANGLES, MOST_VERTICES, MeshError, MeshFile};
+use super::pictures::{Dress, Pictures};
+use super::{Builder, MOST_TRIANGLES, MOST_VERTICES, MeshError, MeshFile, PartLook};
 use glam::{Mat4, Vec3};
 use gltf::mesh::Mode;
 use gltf::{Gltf, Node};
@@ -8,7 +9,7 @@ use gltf::{Gltf, Node};
 /// Nodes below one another, at most.
 const MOST_DEPTH: usize = 64;
 
-pub(super) fn read(bytes: &[u8]) -> Result<MeshFile, MeshError> {
+pub(super) fn read(bytes: &[u8], mut builder: Builder) -> Result<MeshFile, MeshError> {
     let bad = |e: &dyn std::fmt::Display| MeshError::BadGlb(e.to_string());
     check_positions(&Gltf::from_slice_without_validation(bytes).map_err(|e| bad(&e))?)?;
     let file = Gltf::from_slice(bytes).map_err(|e| bad(&e))?;
@@ -28,9 +29,9 @@ pub(super) fn read(bytes: &[u8]) -> Result<MeshFile, MeshError> {
     check_accessors(&file, blob.len())?;
     let scene =
         file.default_scene().or_else(|| file.scenes().next()).ok_or_else(|| bad(&"it has no scene"))?;
-    let mut builder = Builder::default();
+    let mut pictures = Pictures::default();
     for node in scene.nodes() {
-        walk(&node, Mat4::IDENTITY, 0, blob, &mut builder)?;
+        walk(&node, Mat4::IDENTITY, 0, blob, &mut builder, &mut pictures)?;
     }
     Ok(builder.mesh)
 }
@@ -78,6 +79,7 @@ fn walk(
     depth: usize,
     blob: &[u8],
     builder: &mut Builder,
+    pictures: &mut Pictures,
 ) -> Result<(), MeshError> {
     if depth > MOST_DEPTH {
         return Err(MeshError::BadGlb(format!("its nodes are nested more than {MOST_DEPTH} deep")));
@@ -92,16 +94,21 @@ fn walk(
             if first + count > MOST_VERTICES {
                 return Err(MeshError::TooMuch { what: "vertices", limit: MOST_VERTICES });
             }
+            let look =
+                if builder.looks { pictures.look(&primitive, blob, builder)? } else { PartLook::default() };
+            let mut dress = Dress::of(&primitive, place, blob, builder.looks);
             for p in positions {
                 let p = place.transform_point3(Vec3::from(p));
                 if !p.is_finite() {
                     return Err(MeshError::BadGlb("a vertex is not a finite number".to_owned()));
                 }
                 builder.vertex(p)?;
+                dress.next(builder);
             }
             let count = builder.mesh.positions.len() - first;
             let name = node.name().or(mesh.name()).unwrap_or_default();
             builder.part(name, primitive.material().name().unwrap_or_default())?;
+            builder.mesh.parts.last_mut().expect("one was just made").look = look;
             let corners: Vec<u32> = match reader.read_indices() {
                 Some(list) => list.into_u32().take(MOST_TRIANGLES * 3 + 3).collect(),
                 None => (0..count as u32).collect(),
@@ -121,7 +128,7 @@ fn walk(
         }
     }
     for child in node.children() {
-        walk(&child, place, depth + 1, blob, builder)?;
+        walk(&child, place, depth + 1, blob, builder, pictures)?;
     }
     Ok(())
 }

@@ -6,13 +6,17 @@ mod check;
 mod glb;
 mod mend;
 mod obj;
+mod pictures;
 mod ply;
 mod put;
+mod species;
 
 pub use check::{MeshFinding, MeshInspection, PartInspection, inspect_mesh};
 pub use put::{placed_mesh, placed_surface};
+pub use species::{Measured, PictureSize, SpeciesFileError, hold, measure};
 
-use glam::Vec3;
+use glam::{Vec2, Vec3};
+use rookery_core::nursery::Picture;
 use thiserror::Error;
 
 /// Triangles of one file, at most.
@@ -46,6 +50,14 @@ pub enum MeshError {
         /// What is wrong.
         problem: String,
     },
+    /// A picture in it cannot be read.
+    #[error("its picture {number} cannot be read: {why}")]
+    BadPicture {
+        /// Counted from 1.
+        number: usize,
+        /// The reason.
+        why: String,
+    },
     /// The GLB cannot be read.
     #[error("the GLB cannot be read: {0}")]
     BadGlb(String),
@@ -71,6 +83,19 @@ pub struct MeshPart {
     pub material: String,
     /// Three a triangle, into the vertices of the whole mesh.
     pub indices: Vec<u32>,
+    /// What its material looks like, where looks were read.
+    pub look: PartLook,
+}
+
+/// What the material of a part looks like.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct PartLook {
+    /// Reflectance, linear; none when the file does not say.
+    pub colour: Option<Vec3>,
+    /// The picture that lies on it, by its place in [`MeshFile::pictures`].
+    pub picture: Option<usize>,
+    /// Whether it is seen from both sides.
+    pub double_sided: bool,
 }
 
 /// A mesh as the file has it, in the file's own unit and axes.
@@ -80,6 +105,16 @@ pub struct MeshFile {
     pub positions: Vec<Vec3>,
     /// At least one, none of them empty.
     pub parts: Vec<MeshPart>,
+    /// Normals at the vertices as the file has them; empty when it has none or looks were not read.
+    pub normals: Vec<Vec3>,
+    /// Reflectance at the vertices, linear; empty as `normals` are.
+    pub colours: Vec<Vec3>,
+    /// Places in the pictures, from the upper left corner; empty as `normals` are.
+    pub uvs: Vec<Vec2>,
+    /// Pictures of its materials.
+    pub pictures: Vec<Picture>,
+    /// What the file has and is not read, for people; nothing when looks were not read.
+    pub left_out: Vec<String>,
 }
 
 impl MeshFile {
@@ -109,17 +144,42 @@ impl MeshFile {
     }
 }
 
-/// Reads a mesh, telling its kind from its first bytes.
+/// Reads the faces of a mesh, telling its kind from its first bytes. Looks are passed over.
 ///
 /// # Errors
 /// [`MeshError`].
 pub fn read_mesh(bytes: &[u8]) -> Result<MeshFile, MeshError> {
+    read(bytes, Builder::default())
+}
+
+/// Reads a mesh with normals, colours and pictures.
+///
+/// # Errors
+/// [`MeshError`], also when a picture cannot be read.
+pub fn read_mesh_and_looks(bytes: &[u8]) -> Result<MeshFile, MeshError> {
+    let mut mesh = read(bytes, Builder { looks: true, ..Builder::default() })?;
+    let count = mesh.positions.len();
+    // Vertices that the file says nothing about lie at the end.
+    let fill = |list: &mut Vec<Vec3>, with| {
+        if !list.is_empty() {
+            list.resize(count, with);
+        }
+    };
+    fill(&mut mesh.normals, Vec3::ZERO);
+    fill(&mut mesh.colours, Vec3::ONE);
+    if !mesh.uvs.is_empty() {
+        mesh.uvs.resize(count, Vec2::ZERO);
+    }
+    Ok(mesh)
+}
+
+fn read(bytes: &[u8], builder: Builder) -> Result<MeshFile, MeshError> {
     let mut mesh = if bytes.starts_with(b"glTF") {
-        glb::read(bytes)?
+        glb::read(bytes, builder)?
     } else if bytes.starts_with(b"ply\n") || bytes.starts_with(b"ply\r\n") {
-        ply::read(bytes)?
+        ply::read(bytes, builder)?
     } else if obj::looks_like(bytes) {
-        obj::read(bytes)?
+        obj::read(bytes, builder)?
     } else {
         return Err(MeshError::Unknown);
     };
@@ -135,6 +195,8 @@ pub fn read_mesh(bytes: &[u8]) -> Result<MeshFile, MeshError> {
 struct Builder {
     mesh: MeshFile,
     triangles: usize,
+    /// Whether normals, colours and pictures are wanted.
+    looks: bool,
 }
 
 impl Builder {
@@ -144,6 +206,29 @@ impl Builder {
         }
         self.mesh.positions.push(p);
         Ok(())
+    }
+
+    /// Sets what the last vertex looks like; those before it that were not told keep what `fill` of the reader says.
+    fn dress(&mut self, normal: Option<Vec3>, colour: Option<Vec3>, uv: Option<Vec2>) {
+        let count = self.mesh.positions.len();
+        let put = |list: &mut Vec<Vec3>, value: Option<Vec3>, with: Vec3| {
+            if let Some(value) = value {
+                list.resize(count.saturating_sub(1), with);
+                list.push(value);
+            }
+        };
+        put(&mut self.mesh.normals, normal, Vec3::ZERO);
+        put(&mut self.mesh.colours, colour, Vec3::ONE);
+        if let Some(uv) = uv {
+            self.mesh.uvs.resize(count.saturating_sub(1), Vec2::ZERO);
+            self.mesh.uvs.push(uv);
+        }
+    }
+
+    fn left_out(&mut self, what: &str) {
+        if self.looks && !self.mesh.left_out.iter().any(|w| w == what) {
+            self.mesh.left_out.push(what.to_owned());
+        }
     }
 
     fn part(&mut self, name: &str, material: &str) -> Result<(), MeshError> {
@@ -158,7 +243,7 @@ impl Builder {
         if self.mesh.parts.len() >= MOST_PARTS {
             return Err(MeshError::TooMuch { what: "parts", limit: MOST_PARTS });
         }
-        self.mesh.parts.push(MeshPart { name, material, indices: Vec::new() });
+        self.mesh.parts.push(MeshPart { name, material, ..MeshPart::default() });
         Ok(())
     }
 

@@ -3,7 +3,8 @@
 //! Source: Turk, "The PLY Polygon File Format", 1994.
 
 use super::{Builder, MOST_CORNERS, MOST_TRIANGLES, MOST_VERTICES, MeshError, MeshFile};
-use glam::Vec3;
+use glam::{Vec2, Vec3};
+use rookery_core::nursery::srgb_to_linear;
 
 #[derive(Clone, Copy, PartialEq)]
 enum Coding {
@@ -35,20 +36,22 @@ struct Element {
     properties: Vec<Property>,
 }
 
-pub(super) fn read(bytes: &[u8]) -> Result<MeshFile, MeshError> {
+pub(super) fn read(bytes: &[u8], mut builder: Builder) -> Result<MeshFile, MeshError> {
     let (coding, elements, body, lines) = head(bytes)?;
     let mut source = Source { bytes, at: body, coding, line: lines };
-    let mut builder = Builder::default();
     let mut values = Vec::new();
     for element in &elements {
         for _ in 0..element.count {
             let mut place = [0.0_f64; 3];
+            let mut look = Look::default();
             for property in &element.properties {
                 match property {
                     Property::One(name, kind) => {
                         let value = source.number(*kind)?;
                         if let Some(axis) = ["x", "y", "z"].iter().position(|a| a == name) {
                             place[axis] = value;
+                        } else if builder.looks {
+                            look.take(name, *kind, value);
                         }
                     }
                     Property::List(name, count, kind) => {
@@ -72,11 +75,49 @@ pub(super) fn read(bytes: &[u8]) -> Result<MeshFile, MeshError> {
                     return Err(source.bad("a vertex is not a finite number".to_owned()));
                 }
                 builder.vertex(p)?;
+                let Look { normal, colour, uv } = look;
+                let finite = |v: [f64; 3]| Some(Vec3::from(v.map(|c| c as f32))).filter(|v| v.is_finite());
+                builder.dress(
+                    normal.and_then(finite),
+                    colour.and_then(finite).map(|c| c.clamp(Vec3::ZERO, Vec3::ONE)),
+                    // Its pictures begin at the lower left corner.
+                    uv.map(|[u, v]| Vec2::new(u as f32, 1.0 - v as f32)).filter(|v| v.is_finite()),
+                );
             }
             source.end_of_item()?;
         }
     }
     Ok(builder.mesh)
+}
+
+/// What a vertex says about itself beside its place.
+#[derive(Default)]
+struct Look {
+    normal: Option<[f64; 3]>,
+    colour: Option<[f64; 3]>,
+    uv: Option<[f64; 2]>,
+}
+
+impl Look {
+    fn take(&mut self, name: &str, kind: Number, value: f64) {
+        // Whole numbers are sRGB bytes; fractions are taken for sRGB too, as most programs write them.
+        let share = match kind {
+            Number::F32 | Number::F64 => (value.clamp(0.0, 1.0) * 255.0).round() as u8,
+            Number::U16 => (value / 257.0) as u8,
+            _ => value.clamp(0.0, 255.0) as u8,
+        };
+        match name {
+            "nx" => self.normal.get_or_insert_default()[0] = value,
+            "ny" => self.normal.get_or_insert_default()[1] = value,
+            "nz" => self.normal.get_or_insert_default()[2] = value,
+            "red" => self.colour.get_or_insert_default()[0] = f64::from(srgb_to_linear(share)),
+            "green" => self.colour.get_or_insert_default()[1] = f64::from(srgb_to_linear(share)),
+            "blue" => self.colour.get_or_insert_default()[2] = f64::from(srgb_to_linear(share)),
+            "s" | "u" | "texture_u" => self.uv.get_or_insert_default()[0] = value,
+            "t" | "v" | "texture_v" => self.uv.get_or_insert_default()[1] = value,
+            _ => {}
+        }
+    }
 }
 
 fn face(builder: &mut Builder, values: &[f64]) -> Result<(), Result<MeshError, String>> {

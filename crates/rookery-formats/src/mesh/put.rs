@@ -68,7 +68,7 @@ pub fn placed_surface(
 }
 
 /// The faces looking outwards as far as was asked for, and the vertices where they belong.
-fn put<'a>(file: &'a MeshFile, placing: &MeshPlacing) -> (Cow<'a, MeshFile>, Vec<Vec3>) {
+pub(super) fn put<'a>(file: &'a MeshFile, placing: &MeshPlacing) -> (Cow<'a, MeshFile>, Vec<Vec3>) {
     let mut file = Cow::Borrowed(file);
     if placing.mend {
         mend::mend(file.to_mut());

@@ -1,13 +1,15 @@
 //! `RKME`: one form at one level of detail.
 
 use super::head;
-use rookery_core::nursery::Mesh;
+use rookery_core::nursery::{Mesh, Skin};
 use serde::Serialize;
 
 #[derive(Serialize)]
 struct Head {
     vertices: usize,
     triangles: usize,
+    /// Whether places in pictures follow.
+    skinned: bool,
 }
 
 /// All forms of a species at all details in one answer: for each, a `u32` with the length of its `RKME` buffer, then the
@@ -23,7 +25,7 @@ pub fn encode_forms(meshes: &[Mesh]) -> Vec<u8> {
     out
 }
 
-/// Head: `{vertices, triangles}`. Arrays:
+/// Head: `{vertices, triangles, skinned}`. Arrays:
 ///
 /// | array | type | meaning |
 /// |---|---|---|
@@ -31,9 +33,12 @@ pub fn encode_forms(meshes: &[Mesh]) -> Vec<u8> {
 /// | normal | vertices x 3 x f32 | unit |
 /// | colour | vertices x 3 x f32 | reflectance, linear |
 /// | through | vertices x f32 | how much light goes through, 0 to 1 |
+/// | uv | vertices x 2 x f32, when `skinned` | place in the picture |
+/// | picture | vertices x f32, when `skinned` | which of the species' pictures (`RKPX`); -1 for none |
 /// | index | triangles x 3 x u32 | counter-clockwise seen from outside |
 pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
-    let info = Head { vertices: mesh.positions.len(), triangles: mesh.triangles() };
+    let info =
+        Head { vertices: mesh.positions.len(), triangles: mesh.triangles(), skinned: mesh.skin.is_some() };
     let mut out = head(b"RKME", &info, info.vertices * 40 + info.triangles * 12);
     for list in [&mesh.positions, &mesh.normals, &mesh.colours] {
         for v in list {
@@ -44,6 +49,11 @@ pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
         out.resize(out.len() + info.vertices * 4, 0);
     } else {
         out.extend_from_slice(bytemuck::cast_slice(&mesh.through));
+    }
+    if let Some(skin) = &mesh.skin {
+        out.extend(skin.uv.iter().flat_map(|uv| [uv.x.to_le_bytes(), uv.y.to_le_bytes()]).flatten());
+        let number = |p: &u16| if *p == Skin::NONE { -1.0 } else { f32::from(*p) };
+        out.extend(skin.picture.iter().flat_map(|p| number(p).to_le_bytes()));
     }
     out.extend_from_slice(bytemuck::cast_slice(&mesh.indices));
     out

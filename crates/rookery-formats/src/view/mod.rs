@@ -7,6 +7,7 @@ mod card;
 mod ground;
 mod mesh;
 mod mesh_ground;
+mod pictures;
 mod plants;
 mod reading;
 
@@ -14,6 +15,7 @@ pub use card::encode_cards;
 pub use ground::{VIEW_SAMPLES, encode_ground};
 pub use mesh::{encode_forms, encode_mesh};
 pub use mesh_ground::encode_mesh_ground;
+pub use pictures::encode_pictures;
 pub use plants::encode_plants;
 pub use reading::encode_reading;
 

@@ -1,6 +1,6 @@
 //! The lower level: one mesh.
 
-use super::Ray;
+use super::{Ray, weights_at};
 use glam::Vec3A;
 use obvhs::{
     BvhBuildParams, aabb::Aabb, cwbvh::CwBvh, cwbvh::builder::build_cwbvh_from_tris, ray::RayHit,
@@ -14,6 +14,8 @@ pub struct MeshBvh {
     bvh: CwBvh,
     /// In the order of the structure's leaves.
     triangles: Vec<RtTriangle>,
+    /// The mesh again, where its pictures have holes that rays go through.
+    holes: Option<Mesh>,
 }
 
 impl MeshBvh {
@@ -33,7 +35,7 @@ impl MeshBvh {
         let bvh = build_cwbvh_from_tris(&triangles, params, &mut Duration::default());
         let triangles =
             bvh.primitive_indices.iter().map(|&i| RtTriangle::from(&triangles[i as usize])).collect();
-        Self { bvh, triangles }
+        Self { bvh, triangles, holes: mesh.holes().then(|| mesh.clone()) }
     }
 
     /// The box around the mesh in its own frame.
@@ -41,15 +43,29 @@ impl MeshBvh {
         self.bvh.total_aabb
     }
 
+    /// Distance at which a ray meets a triangle, by its place among the leaves; infinite where it goes by or through a hole.
+    #[inline]
+    fn meets(&self, ray: &obvhs::ray::Ray, leaf: usize) -> f32 {
+        let t = self.triangles[leaf].intersect(ray);
+        match &self.holes {
+            Some(mesh) if t < ray.tmax => {
+                let triangle = self.bvh.primitive_indices[leaf] as usize;
+                let weights = weights_at(mesh, triangle, ray.origin + ray.direction * t);
+                if mesh.colour_at(triangle, weights).1 < 0.5 { f32::INFINITY } else { t }
+            }
+            _ => t,
+        }
+    }
+
     /// Distance and triangle of the nearest hit nearer than the ray's end.
     pub fn nearest(&self, ray: &Ray) -> Option<(f32, u32)> {
         let mut hit = RayHit::none();
-        let found = self.bvh.ray_traverse(ray.inner(), &mut hit, |r, i| self.triangles[i].intersect(r));
+        let found = self.bvh.ray_traverse(ray.inner(), &mut hit, |r, i| self.meets(r, i));
         found.then(|| (hit.t, self.bvh.primitive_indices[hit.primitive_id as usize]))
     }
 
     /// Whether anything lies on the ray before its end.
     pub fn blocks(&self, ray: &Ray) -> bool {
-        !self.bvh.ray_traverse_miss(ray.inner(), |r, i| self.triangles[i].intersect(r))
+        !self.bvh.ray_traverse_miss(ray.inner(), |r, i| self.meets(r, i))
     }
 }

@@ -7,6 +7,7 @@ pub use instances::{Instance, Instances};
 pub use mesh::MeshBvh;
 
 use glam::Vec3A;
+use rookery_core::nursery::Mesh;
 
 /// The nearest thing along a ray.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -50,4 +51,20 @@ impl Ray {
         // Adding zero turns -0 into 0. The traversal takes the sign of -0 for two different things and misses.
         obvhs::ray::Ray::new(self.origin, self.direction + Vec3A::ZERO, 0.0, self.t_max)
     }
+}
+
+/// Weights of the corners of a triangle at a point of it; they sum to 1.
+pub fn weights_at(mesh: &Mesh, triangle: usize, p: Vec3A) -> [f32; 3] {
+    let [a, b, c] = [0, 1, 2].map(|i| Vec3A::from(mesh.positions[mesh.indices[triangle * 3 + i] as usize]));
+    let n = (b - a).cross(c - a);
+    let area_2 = n.length_squared();
+    if area_2 <= 0.0 {
+        return [1.0, 0.0, 0.0];
+    }
+    let v = (p - a).cross(c - a).dot(n) / area_2;
+    let w = (b - a).cross(p - a).dot(n) / area_2;
+    let (v, w) = (v.clamp(0.0, 1.0), w.clamp(0.0, 1.0));
+    let u = (1.0 - v - w).max(0.0);
+    let sum = u + v + w;
+    [u / sum, v / sum, w / sum]
 }

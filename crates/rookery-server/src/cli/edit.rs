@@ -1,11 +1,13 @@
 //! Scene files: the demo, and commands applied to them.
 
-use super::failure::{Failure, print_json, read};
-use super::scene_file::{document, grounds};
+use super::failure::{Failure, print_json, read, write};
+use super::scene_file::{beside, document, grounds};
+use base64::prelude::{BASE64_STANDARD, Engine};
 use rookery_core::community::{Community, of_layers, ready_communities};
 use rookery_core::scene::{
-    Command, GroundId, LayerId, apply, bare, kittiwake_head, needle_arch, tarn_moraine,
+    Command, GroundId, LayerId, apply, bare, blob_id, kittiwake_head, needle_arch, tarn_moraine,
 };
+use rookery_formats::GroundError;
 use rookery_formats::outlines::read_outlines;
 use std::path::Path;
 
@@ -51,6 +53,7 @@ pub(super) fn plant(path: &Path, name: &str, ground: Option<u32>) -> Result<(), 
             let found: Community = serde_json::from_slice(&read(Path::new(name))?)
                 .map_err(|e| Failure::bad(format!("{name}: {e}")))?;
             found.check().map_err(|e| Failure::bad(format!("{name}: {e}")))?;
+            unpack(path, &found)?;
             found
         }
         None => {
@@ -77,7 +80,30 @@ pub(super) fn community(path: &Path, name: &str, layers: &[u32]) -> Result<(), F
     if let Some(missing) = wanted.iter().find(|id| !known.contains(id)) {
         return Err(Failure::bad(format!("this scene has no layer {}", missing.0)));
     }
-    let community = of_layers(&scene, &wanted, name, "");
+    let mut community = of_layers(&scene, &wanted, name, "");
+    let needed: Vec<_> = community.needs().into_iter().map(|(b, n)| (b.clone(), n.to_owned())).collect();
+    for (blob, name) in needed {
+        let missing = || GroundError::MissingFile { name: name.clone(), id: blob.clone() };
+        let bytes = beside(path, &name, &blob).ok_or_else(missing).map_err(Failure::bad)?;
+        community.files.insert(blob.0, BASE64_STANDARD.encode(bytes));
+    }
     community.check().map_err(Failure::bad)?;
     print_json(&community)
+}
+
+/// Puts the files that a community brings beside a scene file, under their hash; one that is there stays.
+fn unpack(path: &Path, community: &Community) -> Result<(), Failure> {
+    for (blob, name) in community.needs() {
+        if beside(path, name, blob).is_some() {
+            continue;
+        }
+        let Some(text) = community.files.get(&blob.0) else { continue };
+        let bytes = BASE64_STANDARD.decode(text).ok().filter(|b| blob_id(b) == *blob);
+        let bytes =
+            bytes.ok_or_else(|| Failure::bad(format!("the file \u{201c}{name}\u{201d} in it is damaged")))?;
+        let place = path.parent().unwrap_or(Path::new(".")).join(&blob.0);
+        write(&place, &bytes)?;
+        eprintln!("{name} was put beside the scene as {}", place.display());
+    }
+    Ok(())
 }

@@ -1,7 +1,7 @@
 //! Handing a scene file off.
 
 use super::failure::{Failure, write};
-use super::scene_file::{document, grounds, grown, obstacles};
+use super::scene_file::{document, grounds, grown, obstacles, with_species};
 use crate::routes::{HandoffKind, handoff};
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::Growth;
@@ -26,7 +26,7 @@ pub(super) fn export(path: &Path, to: &Path) -> Result<(), Failure> {
         Some("geojson") => HandoffKind::Geojson,
         _ => return Err(Failure::bad(format!("{} must end in .glb, .csv or .geojson", to.display()))),
     };
-    let scene = document(path)?;
+    let scene = with_species(path, document(path)?)?;
     let grounds = grounds(path, &scene)?;
     let grown = grown(&scene, &grounds, |l| l.visible && kind != HandoffKind::Geojson)?;
     let (meshes, obstacles) = match kind {

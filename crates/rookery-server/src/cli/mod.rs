@@ -4,6 +4,7 @@ mod edit;
 mod failure;
 mod grow;
 mod handoff;
+mod import;
 mod inspect;
 mod nursery;
 mod progress;
@@ -148,6 +149,15 @@ enum SceneTask {
         #[arg(long)]
         ground: Option<u32>,
     },
+    /// Bring a mesh file in as a species and print the changed scene. The file is looked for beside the scene from then on.
+    Import {
+        /// The scene file.
+        scene: PathBuf,
+        /// An OBJ, PLY or GLB mesh.
+        file: PathBuf,
+        #[command(flatten)]
+        how: import::ImportArgs,
+    },
     /// Take layers of a scene as a community and print it.
     Community {
         /// The scene file.
@@ -179,6 +189,7 @@ impl Cli {
             Task::Scene(SceneTask::Plant { scene, community, ground }) => {
                 edit::plant(&scene, &community, ground)
             }
+            Task::Scene(SceneTask::Import { scene, file, how }) => import::import(&scene, &file, &how),
             Task::Scene(SceneTask::Community { scene, name, layers }) => {
                 edit::community(&scene, &name, &layers)
             }

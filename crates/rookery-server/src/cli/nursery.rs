@@ -1,7 +1,7 @@
 //! The nursery without a screen: what there is, all about one, its portrait.
 
 use super::failure::{Failure, print_json, write};
-use super::scene_file::document;
+use super::scene_file::{document, with_species};
 use clap::Subcommand;
 use rookery_core::cancel::CancelToken;
 use rookery_core::community::ready_communities;
@@ -99,7 +99,7 @@ pub(super) fn run(task: NurseryTask) -> Result<(), Failure> {
 }
 
 fn opened(scene: Option<&Path>) -> Result<Document, Failure> {
-    scene.map_or_else(|| Ok(bare()), document)
+    scene.map_or_else(|| Ok(bare()), |path| with_species(path, document(path)?))
 }
 
 fn find<'a>(scene: &'a Document, id: &str) -> Result<&'a Species, Failure> {

@@ -2,7 +2,7 @@
 
 use super::failure::{Failure, write};
 use super::progress::ProgressLine;
-use super::scene_file::{document, grounds, grown, obstacles};
+use super::scene_file::{document, grounds, grown, obstacles, with_species};
 use rookery_core::cancel::CancelToken;
 use rookery_core::scene::{Document, Shot, check_shot};
 use rookery_formats::picture::png_srgb8;
@@ -18,7 +18,7 @@ pub(super) fn render(
     samples: Option<u32>,
     out: &Path,
 ) -> Result<(), Failure> {
-    let scene = document(path)?;
+    let scene = with_species(path, document(path)?)?;
     let mut shot = find(&scene, shot)?.clone();
     if let Some(size) = size {
         let parsed = size.split_once('x').and_then(|(w, h)| Some((w.parse().ok()?, h.parse().ok()?)));

@@ -4,13 +4,14 @@ use super::Failure;
 use super::failure::read;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{AnyGround, GroundModel, GroundRef};
-use rookery_core::nursery::Mesh;
+use rookery_core::nursery::{Held, Mesh, Plan};
 use rookery_core::planting::{Growth, grow_everywhere};
 use rookery_core::scene::{
     BlobId, Document, GroundId, GroundSource, Layer, Obstacle, PlacedGround, PlacedSource, Shape, blob_id,
     check_document,
 };
-use rookery_formats::{ground_model, obstacle_mesh, placed_model};
+use rookery_formats::mesh::hold;
+use rookery_formats::{GroundError, ground_model, obstacle_mesh, placed_model};
 use std::collections::BTreeMap;
 use std::path::Path;
 use std::sync::Arc;
@@ -21,6 +22,18 @@ pub(super) fn document(path: &Path) -> Result<Document, Failure> {
     let document: Document =
         serde_json::from_slice(&bytes).map_err(|e| Failure::bad(format!("{}: {e}", path.display())))?;
     check_document(&document).map_err(|e| Failure::bad(format!("{}: {e}", path.display())))?;
+    Ok(document)
+}
+
+/// Reads the meshes of species that come from files.
+pub(super) fn with_species(path: &Path, mut document: Document) -> Result<Document, Failure> {
+    for s in &mut document.species {
+        if let Plan::Imported(plan) = &mut s.plan {
+            let missing = || GroundError::MissingFile { name: plan.name.clone(), id: plan.blob.clone() };
+            let bytes = beside(path, &plan.name, &plan.blob).ok_or_else(missing).map_err(Failure::bad)?;
+            plan.held = Held::new(Arc::new(hold(plan, &bytes).map_err(Failure::bad)?));
+        }
+    }
     Ok(document)
 }
 
@@ -89,7 +102,7 @@ pub(super) fn obstacles(
 }
 
 /// A file looked for beside the scene file, under its own name and under its hash.
-fn beside(path: &Path, name: &str, id: &BlobId) -> Option<Vec<u8>> {
+pub(super) fn beside(path: &Path, name: &str, id: &BlobId) -> Option<Vec<u8>> {
     let folder = path.parent().unwrap_or(Path::new("."));
     // Only the last part of a name counts: a scene file does not reach into other folders.
     let named = Path::new(name).file_name().map(|n| folder.join(n));

@@ -4,6 +4,7 @@
 //! loses nothing.
 
 mod evens;
+mod imports;
 mod nursery;
 mod slots;
 mod work;
@@ -33,6 +34,8 @@ const READING_BYTES: usize = 256 << 20;
 const OBSTACLE_BYTES: usize = 256 << 20;
 const FORM_BYTES: usize = 1 << 20;
 const PORTRAIT_BYTES: usize = 64 << 20;
+const IMPORT_BYTES: usize = 512 << 20;
+
 /// The cache and the threads that fill it.
 pub struct Growths {
     pool: Pool,
@@ -48,6 +51,8 @@ pub struct Growths {
     forms: Slots<[FormSize; 3]>,
     stand_ins: Slots<Vec<StandIn>>,
     portraits: Slots<Vec<u8>>,
+    /// Species read from files: for each form the full, light and far mesh.
+    imports: Slots<Vec<[Mesh; 3]>>,
     evens: Evens,
 }
 
@@ -64,6 +69,7 @@ impl Default for Growths {
             forms: Slots::new(FORM_BYTES),
             stand_ins: Slots::new(FORM_BYTES),
             portraits: Slots::new(PORTRAIT_BYTES),
+            imports: Slots::new(IMPORT_BYTES),
             evens: Evens::default(),
         }
     }

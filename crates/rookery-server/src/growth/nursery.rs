@@ -4,10 +4,10 @@ use super::Growths;
 use crate::error::ApiError;
 use rayon::prelude::*;
 use rookery_core::nursery::{Detail, Mesh, Season, Species};
-use rookery_core::proxy::{Card, box_of, hull_of};
+use rookery_core::proxy::{box_of, hull_of};
 use rookery_core::scene::{Document, Keys, content_key};
 use rookery_formats::picture::png_srgb8;
-use rookery_formats::view::{encode_cards, encode_forms};
+use rookery_formats::view::{encode_cards, encode_forms, encode_pictures};
 use rookery_render::{PortraitSettings, StillError, card, outline_errors, portrait};
 use serde::Serialize;
 use std::sync::Arc;
@@ -29,24 +29,12 @@ pub struct StandIn {
     /// How heavy it is.
     pub size: FormSize,
     /// Pixels that only the stand-in or only the full form covers, against those of the form, seen from the side and from a
-    /// corner, pictures 48 pixels high: 0 for none. Of a card: cover lost where a pixel is shown as all or nothing.
+    /// corner, pictures 48 pixels high: 0 for none.
     pub outline_error: f32,
 }
 
 /// Rows of a card's picture.
 const CARD_PX: u32 = 80;
-
-/// A card's pictures are right from the two sides they were taken from; what is wrong is their covered share where a pixel
-/// is partly covered and shown as all or nothing.
-fn crossed(card: &Card) -> f32 {
-    let (mut differ, mut cover) = (0.0, 0.0);
-    for p in card.colours.iter().flatten() {
-        let share = f32::from(p[3]) / 255.0;
-        differ += if share >= 0.5 { 1.0 - share } else { share };
-        cover += share;
-    }
-    differ / f32::max(cover, 1.0)
-}
 
 fn size(mesh: &Mesh) -> FormSize {
     let bytes = mesh.positions.len() * 40 + mesh.indices.len() * 4;
@@ -85,16 +73,22 @@ impl Growths {
             let measure = move || {
                 let full = species.build(0, Detail::Full, season);
                 let [light, far] = [Detail::Light, Detail::Far].map(|d| species.build(0, d, season));
-                let meshes =
-                    [("light", light), ("far", far), ("hull", hull_of(&full)), ("box", box_of(&full))];
+                let card = card(&full, CARD_PX);
+                let meshes = [
+                    ("light", light),
+                    ("far", far),
+                    ("hull", hull_of(&full)),
+                    ("box", box_of(&full)),
+                    ("card", card.mesh()),
+                ];
                 let errors = outline_errors(&full, &meshes.each_ref().map(|(_, mesh)| mesh));
                 let rows = meshes.iter().zip(errors);
-                let mut out: Vec<StandIn> = rows
-                    .map(|((kind, mesh), outline_error)| StandIn { kind, size: size(mesh), outline_error })
-                    .collect();
-                let card = card(&full, CARD_PX);
-                let size = FormSize { triangles: 4, bytes: card.colours[0].len() * 16 };
-                out.push(StandIn { kind: "card", size, outline_error: crossed(&card) });
+                let stand_in = |((kind, mesh), outline_error): (&(&'static str, Mesh), f32)| {
+                    let pixels = if *kind == "card" { card.colours[0].len() * 16 } else { 0 };
+                    let FormSize { triangles, bytes } = size(mesh);
+                    StandIn { kind, size: FormSize { triangles, bytes: bytes + pixels }, outline_error }
+                };
+                let out: Vec<StandIn> = rows.map(stand_in).collect();
                 out
             };
             self.pool().run(move |_| Ok((measure(), 400))).await
@@ -118,7 +112,7 @@ impl Growths {
         self.pool().run(move |_| Ok(species.build(form, detail, season))).await
     }
 
-    /// All forms at all details, then their hulls, boxes and cards, encoded for the view.
+    /// All forms at all details, then their hulls, boxes, cards and pictures, encoded for the view.
     ///
     /// # Errors
     /// When the work breaks off.
@@ -134,6 +128,11 @@ impl Growths {
             let mut out = encode_forms(&meshes);
             out.extend(encode_forms(&stand_ins.collect::<Vec<_>>()));
             out.extend(encode_cards(&full.par_iter().map(|m| card(m, CARD_PX)).collect::<Vec<_>>()));
+            if let Some(skin) = full.iter().find_map(|m| m.skin.as_ref()) {
+                let pictures = encode_pictures(&skin.pictures);
+                out.extend_from_slice(&(pictures.len() as u32).to_le_bytes());
+                out.extend(pictures);
+            }
             out
         };
         self.pool().run(move |_| Ok(build())).await

@@ -27,7 +27,7 @@ pub(super) async fn take(
     progress: Progress,
 ) -> Result<Taken, ApiError> {
     let start = Instant::now();
-    let document = stills::document(&app.db, still).await?;
+    let document = app.growths.with_species(&app.db, stills::document(&app.db, still).await?).await?;
     let grounds = app.growths.lying(&app.db, &document).await?.into_iter().map(|(_, m)| m).collect();
     let obstacles = app.growths.standing(&app.db, &document).await?.into_iter().map(|(_, m)| m).collect();
     let mut grown = Vec::new();

@@ -1,15 +1,18 @@
 //! Communities: ready ones and those that were kept.
 
 use crate::app::App;
-use crate::db::{communities, scenes};
+use crate::db::{blobs, communities, scenes};
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path, Query};
 use crate::growth::SharedGround;
 use axum::extract::State;
 use axum::http::StatusCode;
+use base64::prelude::{BASE64_STANDARD, Engine};
 use rookery_core::community::{Community, Forecast, forecast, of_layers, ready_communities};
 use rookery_core::ground::GroundRef;
-use rookery_core::scene::{Command, GroundId, LayerId, SpeciesId};
+use rookery_core::scene::{BlobId, Command, GroundId, LayerId, SpeciesId, blob_id};
+use rookery_formats::GroundError;
+use rookery_formats::mesh::read_mesh;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
@@ -43,9 +46,29 @@ pub async fn list_communities(State(app): State<App>) -> Result<Json<Vec<Communi
     responses((status = 201, body = CommunityView), (status = 422, body = ErrorBody)))]
 pub async fn keep_community(
     State(app): State<App>,
-    Json(community): Json<Community>,
+    Json(mut community): Json<Community>,
 ) -> Result<(StatusCode, Json<CommunityView>), ApiError> {
     community.check()?;
+    let files = std::mem::take(&mut community.files);
+    for (blob, name) in community.needs() {
+        let mut conn = app.db.get().await?;
+        let Some(text) = files.get(&blob.0) else {
+            let missing = |_| GroundError::MissingFile { name: name.to_owned(), id: blob.clone() };
+            blobs::fetch(&mut conn, blob).await.map_err(missing)?;
+            continue;
+        };
+        let bad = |why: &str| ApiError::BadRequest {
+            status: StatusCode::UNPROCESSABLE_ENTITY,
+            message: format!("the file \u{201c}{name}\u{201d} in it {why}"),
+        };
+        let bytes = BASE64_STANDARD.decode(text).map_err(|_| bad("is not in base64"))?;
+        if blob_id(&bytes) != *blob {
+            return Err(bad("is not the one its species names"));
+        }
+        let read = bytes.clone();
+        app.growths.pool().run(move |_| Ok(read_mesh(&read).map(drop)?)).await?;
+        blobs::keep(&mut conn, "application/octet-stream", &bytes).await?;
+    }
     let id = communities::keep(&mut app.db.get().await?, &community).await?;
     Ok((StatusCode::CREATED, Json(CommunityView { id: id.to_string(), ready: false, community })))
 }
@@ -56,6 +79,23 @@ pub async fn keep_community(
 pub async fn remove_community(State(app): State<App>, Path(id): Path<Uuid>) -> Result<StatusCode, ApiError> {
     communities::drop(&mut app.db.get().await?, id).await?;
     Ok(StatusCode::NO_CONTENT)
+}
+
+/// A kept community as a file, with the files its species are read from.
+#[utoipa::path(get, path = "/api/communities/{community}/file", tag = "nursery", params(("community" = Uuid, Path)),
+    responses((status = 200, body = Community), (status = 404, body = ErrorBody)))]
+pub async fn community_file(
+    State(app): State<App>,
+    Path(id): Path<Uuid>,
+) -> Result<Json<Community>, ApiError> {
+    let mut conn = app.db.get().await?;
+    let mut community = communities::fetch(&mut conn, id).await?;
+    let needed: Vec<BlobId> = community.needs().into_iter().map(|(blob, _)| blob.clone()).collect();
+    for blob in needed {
+        let (_, bytes) = blobs::fetch(&mut conn, &blob).await?;
+        community.files.insert(blob.0, BASE64_STANDARD.encode(bytes));
+    }
+    Ok(Json(community))
 }
 
 /// What is taken from a scene.
@@ -131,6 +171,9 @@ pub async fn plan_drop(
             communities::fetch(&mut app.db.get().await?, id).await?
         }
     };
+    // What cannot be read is foretold by its plain body.
+    let mut community = community;
+    app.growths.hold(&app.db, &mut community.species).await;
     let ground = query.ground.map(GroundId);
     if ground.is_some_and(|g| !document.ground_ids().contains(&g)) {
         return Err(ApiError::NotFound("ground"));

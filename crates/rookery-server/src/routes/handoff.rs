@@ -68,7 +68,10 @@ pub async fn hand_off(
     State(app): State<App>,
     Path((scene, kind)): Path<(Uuid, HandoffKind)>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
+    let mut document = scenes::fetch(&app.db, scene).await?.document;
+    if kind == HandoffKind::Glb {
+        document = app.growths.with_species(&app.db, document).await?;
+    }
     let (mut grounds, mut obstacles) = (Vec::new(), Vec::new());
     if kind == HandoffKind::Glb {
         grounds = app.growths.lying(&app.db, &document).await?;

@@ -7,6 +7,7 @@ use crate::db::scenes::{self, Wish, carry_out};
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path};
 use axum::extract::State;
+use rookery_core::nursery::{Plan, Species};
 use rookery_core::scene::{BlobId, Command, GroundEdit, GroundId, GroundSource, PlacedSource, Shape, apply};
 use serde::Deserialize;
 use uuid::Uuid;
@@ -57,6 +58,10 @@ pub async fn run_command(
     for file in new_meshes(&request.command) {
         blobs::fetch(&mut app.db.get().await?, file).await?;
     }
+    let mut imports = new_imports(&request.command);
+    if let Some((_, problem)) = app.growths.hold(&app.db, &mut imports).await.into_iter().next() {
+        return Err(problem);
+    }
     let wish = Wish::Do { command: Box::new(request.command), gesture };
     Ok(Json(carry_out(&app.db, scene, request.expected_seq, wish).await?.into()))
 }
@@ -72,6 +77,17 @@ fn new_grounds(command: &Command) -> Vec<GroundId> {
             _ => Vec::new(),
         },
         Command::All { commands } => commands.iter().flat_map(new_grounds).collect(),
+        _ => Vec::new(),
+    }
+}
+
+/// The species from files that a command brings.
+fn new_imports(command: &Command) -> Vec<Species> {
+    match command {
+        Command::PutSpecies { value, .. } if matches!(value.plan, Plan::Imported(_)) => {
+            vec![(**value).clone()]
+        }
+        Command::All { commands } => commands.iter().flat_map(new_imports).collect(),
         _ => Vec::new(),
     }
 }

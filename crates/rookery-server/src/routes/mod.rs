@@ -64,6 +64,7 @@ pub fn router(app: App) -> Router {
         .layer(RequestBodyLimitLayer::new(UPLOAD_BYTES));
     let meshes = Router::new()
         .route("/api/meshes", post(blobs::upload_mesh))
+        .route("/api/communities", post(communities::keep_community))
         .layer(DefaultBodyLimit::disable())
         .layer(RequestBodyLimitLayer::new(MESH_BYTES));
     let api = Router::new()
@@ -89,7 +90,8 @@ pub fn router(app: App) -> Router {
         .route("/api/jobs/{job}", get(stills::get_job))
         .route("/api/jobs/{job}/stop", post(stills::stop_job))
         .route("/api/blobs/{blob}", get(blobs::get_blob))
-        .route("/api/communities", get(communities::list_communities).post(communities::keep_community))
+        .route("/api/communities", get(communities::list_communities))
+        .route("/api/communities/{community}/file", get(communities::community_file))
         .route("/api/communities/{community}", delete(communities::remove_community))
         .route("/api/scenes/{scene}/communities", post(communities::take_community))
         .route("/api/scenes/{scene}/communities/{community}", get(communities::plan_drop))
@@ -98,6 +100,8 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/species/{species}/{key}/forms", get(nursery::get_forms))
         .route("/api/scenes/{scene}/species/{species}/{key}/stand-ins", get(nursery::list_stand_ins))
         .route("/api/scenes/{scene}/species/{species}/{key}/portrait", get(nursery::get_portrait))
+        .route("/api/imports/measure", post(nursery::measure_import))
+        .route("/api/imports/portrait", post(nursery::draft_portrait))
         .layer(DefaultBodyLimit::max(BODY_BYTES));
     // Buffers barely shrink and are wanted at once; the rest is worth packing.
     let packing = SizeAbove::new(1024)

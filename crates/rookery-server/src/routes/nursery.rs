@@ -10,8 +10,9 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use futures::future::try_join_all;
-use rookery_core::nursery::{Bending, Detail, Setting, Species, ready, ready_species};
-use rookery_core::scene::{Document, Keys, Layer, LayerId, SpeciesId};
+use rookery_core::nursery::{Bending, Detail, Imported, Plan, Setting, Species, ready, ready_species};
+use rookery_core::scene::{Document, Keys, Layer, LayerId, SpeciesId, bare, check_species};
+use rookery_formats::mesh::Measured;
 use rookery_formats::view::encode_mesh;
 use rookery_render::PortraitSettings;
 use serde::{Deserialize, Serialize};
@@ -41,6 +42,8 @@ pub struct SpeciesView {
     pub sizes: [FormSize; 3],
     /// A layer of it as it usually stands: where a new one begins.
     pub usual: Layer,
+    /// Why its file cannot be read, where it comes from one. A plain body stands in for it.
+    pub problem: Option<String>,
     /// Layers that grow it.
     pub used_by: Vec<LayerId>,
 }
@@ -61,7 +64,8 @@ pub async fn list_species(
     State(app): State<App>,
     Path(scene): Path<Uuid>,
 ) -> Result<Json<NurseryView>, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
+    let mut document = scenes::fetch(&app.db, scene).await?.document;
+    let problems = app.growths.hold(&app.db, &mut document.species).await;
     let view = async |s: &Species| -> Result<SpeciesView, ApiError> {
         Ok(SpeciesView {
             key: Keys::species(&document, s).to_string(),
@@ -74,12 +78,22 @@ pub async fn list_species(
             sizes: *app.growths.form_sizes(&document, s).await?,
             usual: Layer::of(s, LayerId(0), &s.plural),
             used_by: document.layers.iter().filter(|l| l.species == s.id).map(|l| l.id).collect(),
+            problem: problems.iter().find(|(id, _)| *id == s.id).map(|(_, e)| e.to_string()),
             species: s.clone(),
         })
     };
     let species = try_join_all(document.nursery().into_iter().map(view)).await?;
-    let settings = ready().iter().map(|s| (s.plan.make().to_owned(), s.plan.settings().to_vec())).collect();
+    let imported = ("imported".to_owned(), Imported::SETTINGS.to_vec());
+    let settings = ready()
+        .iter()
+        .map(|s| (s.plan.make().to_owned(), s.plan.settings().to_vec()))
+        .chain([imported])
+        .collect();
     Ok(Json(NurseryView { species, settings }))
+}
+
+async fn opened(app: &App, scene: Uuid) -> Result<Document, ApiError> {
+    app.growths.with_species(&app.db, scenes::fetch(&app.db, scene).await?.document).await
 }
 
 fn named<'a>(document: &'a Document, id: &str, key: &str) -> Result<&'a Species, ApiError> {
@@ -100,7 +114,7 @@ pub async fn get_form(
     State(app): State<App>,
     Path((scene, id, key, form, detail)): Path<(Uuid, String, String, u16, String)>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
+    let document = opened(&app, scene).await?;
     let species = named(&document, &id, &key)?;
     let detail = match detail.as_str() {
         "full" => Detail::Full,
@@ -116,8 +130,8 @@ pub async fn get_form(
     Ok((headers, encode_mesh(&mesh)))
 }
 
-/// All forms of a species at full, then light, then far detail, then as hulls, as boxes and as cards (see `encode_forms` and
-/// `encode_cards` in `rookery-formats/src/view`).
+/// All forms of a species at full, then light, then far detail, then as hulls, as boxes and as cards, then
+/// pictures where there are any (see `encode_forms`, `encode_cards` and `encode_pictures` in `rookery-formats/src/view`).
 #[utoipa::path(get, path = "/api/scenes/{scene}/species/{species}/{key}/forms", tag = "nursery",
     params(("scene" = Uuid, Path), ("species" = String, Path), ("key" = String, Path, description = "`key` of the species")),
     responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
@@ -126,7 +140,7 @@ pub async fn get_forms(
     State(app): State<App>,
     Path((scene, id, key)): Path<(Uuid, String, String)>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
+    let document = opened(&app, scene).await?;
     let bytes = app.growths.all_forms(named(&document, &id, &key)?, document.season).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     Ok((headers, bytes))
@@ -140,7 +154,7 @@ pub async fn list_stand_ins(
     State(app): State<App>,
     Path((scene, id, key)): Path<(Uuid, String, String)>,
 ) -> Result<Json<Vec<StandIn>>, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
+    let document = opened(&app, scene).await?;
     let found = app.growths.stand_ins(&document, named(&document, &id, &key)?).await?;
     Ok(Json(Vec::clone(&found)))
 }
@@ -178,9 +192,21 @@ pub async fn get_portrait(
     Path((scene, id, key)): Path<(Uuid, String, String)>,
     Query(q): Query<PortraitQuery>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
+    let document = opened(&app, scene).await?;
     let species = named(&document, &id, &key)?;
-    let forms = (q.form..q.form.saturating_add(q.forms.clamp(1, 8))).map(|f| f % species.forms).collect();
+    let png = portrait(&app, &document, species, &q, species.forms).await?;
+    let headers = [(header::CONTENT_TYPE, "image/png"), (header::CACHE_CONTROL, FOR_EVER)];
+    Ok((headers, png))
+}
+
+async fn portrait(
+    app: &App,
+    document: &Document,
+    species: &Species,
+    q: &PortraitQuery,
+    known: u16,
+) -> Result<Vec<u8>, ApiError> {
+    let forms = (q.form..q.form.saturating_add(q.forms.clamp(1, 8))).map(|f| f % known).collect();
     let settings = PortraitSettings {
         width_px: q.width.clamp(16, 1024),
         height_px: q.height.clamp(16, 1024),
@@ -188,7 +214,36 @@ pub async fn get_portrait(
         figure: q.figure,
         ..PortraitSettings::default()
     };
-    let png = app.growths.portrait(&document, species, forms, settings).await?;
-    let headers = [(header::CONTENT_TYPE, "image/png"), (header::CACHE_CONTROL, FOR_EVER)];
-    Ok((headers, Vec::clone(&png)))
+    Ok(Vec::clone(&*app.growths.portrait(document, species, forms, settings).await?))
+}
+
+/// What a species from an uploaded mesh file would be, before it is taken. No scene is changed.
+#[utoipa::path(post, path = "/api/imports/measure", tag = "nursery", request_body = Imported,
+    responses((status = 200, body = Measured), (status = 422, body = ErrorBody)))]
+pub async fn measure_import(
+    State(app): State<App>,
+    Json(plan): Json<Imported>,
+) -> Result<Json<Measured>, ApiError> {
+    Ok(Json(app.growths.measure_import(&app.db, &plan).await?))
+}
+
+/// A picture of a species that no scene has yet, for instance one about to be imported. No scene is changed.
+#[utoipa::path(post, path = "/api/imports/portrait", tag = "nursery", request_body = Species, params(PortraitQuery),
+    responses((status = 200, content_type = "image/png"), (status = 422, body = ErrorBody)))]
+pub async fn draft_portrait(
+    State(app): State<App>,
+    Query(q): Query<PortraitQuery>,
+    Json(species): Json<Species>,
+) -> Result<impl IntoResponse, ApiError> {
+    check_species(&species)?;
+    let mut document = bare();
+    document.species = vec![species];
+    let document = app.growths.with_species(&app.db, document).await?;
+    let species = &document.species[0];
+    let held = match &species.plan {
+        Plan::Imported(i) => i.held.forms() as u16,
+        _ => species.forms,
+    };
+    let png = portrait(&app, &document, species, &q, held.max(1)).await?;
+    Ok(([(header::CONTENT_TYPE, "image/png")], png))
 }

@@ -172,3 +172,88 @@ async fn communities_are_foretold_dropped_kept_and_thrown_away() {
     assert_eq!(status, StatusCode::NOT_FOUND);
     stage.end().await;
 }
+
+const WILLOW: &[u8] = include_bytes!("../../../rookery-formats/tests/data/dwarf_willow.glb");
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_mesh_file_becomes_a_species_with_its_pictures_and_travels_in_a_community_file() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let (status, mesh) = stage.upload("/api/meshes", WILLOW.to_vec()).await;
+    assert_eq!(status, StatusCode::CREATED, "{mesh}");
+    let plan = json!({"blob": mesh["blob"], "name": "dwarf_willow.glb", "tall_m": 1.0, "wide_m": 1.0, "thin": true,
+        "placing": {"unit_m": 1.0, "up": "y", "recentre": true, "turn_over": false}});
+    let (status, found) = stage.ask("POST", "/api/imports/measure", Some(plan.clone())).await;
+    assert_eq!((status, &found["in_file"]), (StatusCode::OK, &json!(36)), "{found}");
+    assert_eq!(found["pictures"][0]["width_px"], 64);
+
+    let mut value = species(&stage, &scene, "thrift").await["species"].clone();
+    value["id"] = json!("dwarf-willow");
+    value["forms"] = json!(1);
+    value["plan"] = plan;
+    value["plan"]["make"] = json!("imported");
+    value["plan"]["tall_m"] = found["tall_m"].clone();
+    let (status, scene) = stage.command(&scene, json!({"do": "put_species", "value": value.clone()})).await;
+    assert_eq!(status, StatusCode::OK, "{scene}");
+    let taken = species(&stage, &scene, "dwarf-willow").await;
+    assert_eq!((&taken["sizes"][0]["triangles"], &taken["problem"]), (&json!(36), &Value::Null), "{taken}");
+    assert!((taken["height_m"].as_f64().unwrap() - 1.4).abs() < 1e-3);
+    let (_, forms) = stage.bytes(&form(&scene, &taken, "forms")).await;
+    assert!(forms.windows(4).any(|w| w == b"RKPX"), "its picture goes to the view");
+
+    // A community with it, out as a file and in again where the file is unknown.
+    let path = format!("/api/scenes/{}/communities", scene["id"].as_str().unwrap());
+    let (_, kept) =
+        stage.ask("POST", &path, Some(json!({"name": "Willow", "species": ["dwarf-willow"]}))).await;
+    let path = format!("/api/communities/{}/file", kept["id"].as_str().unwrap());
+    let (status, mut file) = stage.ask("GET", &path, None).await;
+    assert_eq!((status, file["files"].as_object().unwrap().len()), (StatusCode::OK, 1));
+    let other = Stage::new().await;
+    let (status, brought) = other.ask("POST", "/api/communities", Some(file.clone())).await;
+    assert_eq!(status, StatusCode::CREATED, "{brought}");
+    let scene = other.scene().await;
+    let (status, _) = other.command(&scene, json!({"do": "put_species", "value": value})).await;
+    assert_eq!(status, StatusCode::OK, "the file came with the community");
+
+    // Without its file, or with another one under its name, it is not taken.
+    let third = Stage::new().await;
+    let hash = mesh["blob"].as_str().unwrap();
+    file["files"][hash] = json!("AAAA");
+    let (status, body) = third.ask("POST", "/api/communities", Some(file.clone())).await;
+    assert!(
+        status == StatusCode::UNPROCESSABLE_ENTITY
+            && body["message"].as_str().unwrap().contains("dwarf_willow.glb"),
+        "{body}"
+    );
+    file["files"] = json!({});
+    let (status, body) = third.ask("POST", "/api/communities", Some(file)).await;
+    assert!(
+        status == StatusCode::UNPROCESSABLE_ENTITY && body["message"].as_str().unwrap().contains("missing"),
+        "{body}"
+    );
+    third.end().await;
+    other.end().await;
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_import_that_cannot_be_made_is_refused_in_words() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let mut value = species(&stage, &scene, "thrift").await["species"].clone();
+    value["plan"] = json!({"make": "imported", "blob": "0".repeat(64), "name": "gone.obj", "tall_m": 1.0, "wide_m": 1.0,
+        "placing": {"unit_m": 1.0, "up": "y", "recentre": true, "turn_over": false}});
+    let (status, body) = stage.command(&scene, json!({"do": "put_species", "value": value.clone()})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(body["message"].as_str().unwrap().contains("gone.obj"), "{body}");
+    let (_, mesh) = stage.upload("/api/meshes", b"v 0 0 0\nv 1 0 0\nv 0 0 1\nf 1 2 3\n".to_vec()).await;
+    value["plan"]["blob"] = mesh["blob"].clone();
+    value["plan"]["parts"] = json!(["nothing"]);
+    let (_, body) = stage.command(&scene, json!({"do": "put_species", "value": value.clone()})).await;
+    assert!(body["message"].as_str().unwrap().contains("no part called nothing"), "{body}");
+    value["plan"]["parts"] = json!([]);
+    value["plan"]["scale"] = json!(0.0);
+    let (status, body) = stage.command(&scene, json!({"do": "put_species", "value": value})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{body}");
+    stage.end().await;
+}

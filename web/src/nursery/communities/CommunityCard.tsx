@@ -46,7 +46,7 @@ export function CommunityCard({ view, species, open, onOpen }: CommunityCardProp
         <div className="border-t border-rule px-3 py-2.5">
           <DropPart view={view} />
           <div className="mt-2 flex justify-end gap-1">
-            <IconButton icon={Download} label="Keep as a file" onClick={() => saveFile(community)} />
+            <IconButton icon={Download} label="Keep as a file" onClick={() => void saveFile(view).catch((e: Error) => say(e.message))} />
             {!view.ready && <IconButton icon={Trash2} label="Throw this community away" onClick={remove} />}
           </div>
         </div>

@@ -1,7 +1,8 @@
-import type { Schemas } from '../../api/client'
+import { api, wanted, type Schemas } from '../../api/client'
 
-/** A community as a file: JSON with all it needs. */
-export function saveFile(community: Schemas['Community']) {
+/** A community as a file: JSON with all it needs, the files of imported species too. */
+export async function saveFile({ id, ready, community: listed }: Schemas['CommunityView']) {
+  const community = ready ? listed : await wanted(api.GET('/api/communities/{community}/file', { params: { path: { community: id } } }))
   const url = URL.createObjectURL(new Blob([JSON.stringify(community, null, 2)], { type: 'application/json' }))
   const a = Object.assign(document.createElement('a'), { href: url, download: `${community.name}.community.json` })
   a.click()

@@ -1,13 +1,13 @@
 import { FileUp, TriangleAlert } from 'lucide-react'
 import { useId, useState } from 'react'
-import { failure, type Schemas } from '../../api/client'
+import type { Schemas } from '../../api/client'
+import { sendMesh } from '../../api/meshFile'
 import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
 import { Switch } from '../../ui/Switch'
 import { showCount, showNumber } from '../../ui/parse'
 import { UNITS, findingWords, sizeOf, type Placing } from './findings'
 
-const MOST_BYTES = 256 * 1024 * 1024
 const USUAL: Placing = { unit_m: 1, up: 'y', recentre: true, turn_over: false, mend: false }
 
 export interface BroughtMesh {
@@ -43,11 +43,7 @@ export function MeshImport({ action, testId, byPart, onPlace }: MeshImportProps)
     setPlacing(USUAL)
     setLeft([])
     try {
-      if (file.size > MOST_BYTES) throw new Error(`It has ${showNumber(file.size / 1048576, 0)} MB; the limit is 256 MB.`)
-      const response = await fetch('/api/meshes', { method: 'POST', body: file, headers: { 'content-type': 'application/octet-stream' } })
-      const body = await response.json().catch(() => null)
-      if (!response.ok) throw failure(body, response.status)
-      setRead({ name: file.name.slice(0, 80), view: body as Schemas['MeshView'] })
+      setRead(await sendMesh(file))
     } catch (e) {
       setProblem(e instanceof Error ? e.message : String(e))
     } finally {

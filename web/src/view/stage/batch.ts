@@ -49,6 +49,10 @@ export class FormBatch {
     this.geometry.setAttribute('normal', new BufferAttribute(form.normals, 3))
     this.geometry.setAttribute('aColour', new BufferAttribute(form.colours, 3))
     this.geometry.setAttribute('aThrough', new BufferAttribute(form.through, 1))
+    if (form.uvs && form.pictures) {
+      this.geometry.setAttribute('aUv', new BufferAttribute(form.uvs, 2))
+      this.geometry.setAttribute('aPicture', new BufferAttribute(form.pictures, 1))
+    }
     this.geometry.setIndex(new BufferAttribute(form.indices, 1))
     this.geometry.instanceCount = 0
     this.mesh = new Mesh(this.geometry, material)

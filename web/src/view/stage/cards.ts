@@ -1,4 +1,4 @@
-import { DataTexture, DoubleSide, LinearFilter, RGBAFormat, ShaderMaterial, UnsignedByteType } from 'three'
+import { DataTexture, DoubleSide, LinearFilter, RGBAFormat, ShaderMaterial, UnsignedByteType, type Vector2 } from 'three'
 import type { CardBuffer, MeshBuffer } from '../../api/buffers'
 import { LIGHT_GLSL, lightUniforms } from './light'
 import { TINT_GLSL } from './plantMaterials'
@@ -36,12 +36,13 @@ function texture(bytes: Uint8Array, card: CardBuffer): DataTexture {
 }
 
 /** Lit as the plant itself: its pictures hold colour, cover and normals. */
-export function cardMaterial(card: CardBuffer, thin: boolean, height: number): ShaderMaterial {
+export function cardMaterial(card: CardBuffer, thin: boolean, height: number, finish: Vector2): ShaderMaterial {
   return new ShaderMaterial({
     uniforms: {
       ...lightUniforms,
       uThin: { value: thin ? 1 : 0 },
       uHeight: { value: height },
+      uFinish: { value: finish },
       uColours: { value: texture(card.colours, card) },
       uNormals: { value: texture(card.normals, card) },
     },
@@ -74,6 +75,7 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number): S
       uniform sampler2D uNormals;
       uniform float uThin;
       uniform float uHeight;
+      uniform vec2 uFinish;
       varying vec2 vAt;
       varying vec4 vTurn;
       varying vec2 vTint;
@@ -88,7 +90,7 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number): S
         vec3 albedo = tinted(seen.rgb * seen.rgb, vTint);
         vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
         float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, vUp / uHeight)) : 0.95;
-        gl_FragColor = vec4(toned(aired(lit(albedo, through, n, open), vPlace)), 1.0);
+        gl_FragColor = vec4(toned(aired(finished(lit(albedo, through, n, open), albedo, n, vPlace, uFinish), vPlace)), 1.0);
         #include <colorspace_fragment>
       }`,
   })

@@ -69,6 +69,17 @@ vec3 lit(vec3 albedo, vec3 through, vec3 n, float open) {
   return sun + (albedo + through * 0.5) * ambient * open;
 }
 
+// Sun mirrored by a glossy surface, and light it gives off by itself: as in rookery-render/src/integrator.rs.
+vec3 finished(vec3 colour, vec3 albedo, vec3 n, vec3 toPoint, vec2 sheenGlow) {
+  if (sheenGlow.x > 0.0) {
+    vec3 h = normalize(uSun - normalize(toPoint));
+    float mirrored = 0.04 + 0.96 * pow(1.0 - clamp(dot(uSun, h), 0.0, 1.0), 5.0);
+    float lobe = pow(max(dot(n, h), 0.0), 28.0) * 36.0 / 25.1327;
+    colour += uSunLight * (sheenGlow.x * mirrored * lobe * max(dot(n, uSun), 0.0));
+  }
+  return colour + albedo * (sheenGlow.y * 1.5);
+}
+
 vec3 aired(vec3 colour, vec3 toPoint) {
   return mix(uAir, colour, exp(-uClear * length(toPoint) / uHaze));
 }

@@ -2,7 +2,8 @@ import { Group, type ShaderMaterial } from 'three'
 import type { PlantsBuffer } from '../../api/buffers'
 import { DotBatch, FormBatch } from './batch'
 import { cardMaterial, crossedSheets, dropCard } from './cards'
-import { dotMaterial, meshMaterial } from './plantMaterials'
+import { dotMaterial, finishOf, meshMaterial } from './plantMaterials'
+import { materialOf } from './skins'
 import type { SpeciesMeshes } from './species'
 
 /** Detail 0 to 4 is a mesh (see `DETAILS`), 5 a card, 6 a dot; anything else is not in the picture. */
@@ -26,15 +27,18 @@ export class PlantLayer {
   private readonly dots: DotBatch
   readonly dotMaterial: ShaderMaterial
   private readonly meshMaterial: ShaderMaterial
+  private readonly skinMaterial: ShaderMaterial
 
   constructor(look: SpeciesMeshes) {
     this.look = look
     const { thin, height_m, radius_m } = look.species
-    this.meshMaterial = meshMaterial(thin, height_m)
-    this.dotMaterial = dotMaterial(look.mean, thin, height_m, radius_m)
-    this.cardMaterials = look.cards.map((c) => cardMaterial(c, thin, height_m))
+    const finish = finishOf(look.species)
+    this.meshMaterial = meshMaterial(thin, height_m, finish)
+    this.skinMaterial = materialOf(look)
+    this.dotMaterial = dotMaterial(look.mean, thin, height_m, radius_m, finish)
+    this.cardMaterials = look.cards.map((c) => cardMaterial(c, thin, height_m, finish))
     this.batches = [
-      ...look.meshes.map((forms) => forms.map((form) => new FormBatch(form, this.meshMaterial))),
+      ...look.meshes.map((forms) => forms.map((form) => new FormBatch(form, form.uvs ? this.skinMaterial : this.meshMaterial))),
       look.cards.map((c, i) => new FormBatch(crossedSheets(c), this.cardMaterials[i])),
     ]
     this.dots = new DotBatch(this.dotMaterial)
@@ -70,6 +74,7 @@ export class PlantLayer {
     this.dots.dispose()
     this.cardMaterials.forEach(dropCard)
     this.meshMaterial.dispose()
+    this.skinMaterial.dispose()
     this.dotMaterial.dispose()
   }
 }

@@ -1,4 +1,5 @@
-import { DoubleSide, FrontSide, ShaderMaterial, Vector3 } from 'three'
+import { DoubleSide, FrontSide, ShaderMaterial, Vector2, Vector3 } from 'three'
+import type { Species } from '../../api/client'
 import type { Color } from 'three'
 import { LIGHT_GLSL, lightUniforms } from './light'
 
@@ -9,10 +10,15 @@ vec3 tinted(vec3 albedo, vec2 tint) {
   return min(albedo * (1.0 + 0.30 * t.x) * vec3(1.0 + 0.16 * t.y, 1.0, 1.0 - 0.16 * t.y), vec3(1.0));
 }`
 
+/** How glossy a species is, and how much light it gives off by itself. */
+export function finishOf({ colours }: Species): Vector2 {
+  return new Vector2(colours.sheen ?? 0, colours.glow ?? 0)
+}
+
 /** Instanced forms. `height` is that of the species, metres: light is scarcer near the ground. */
-export function meshMaterial(thin: boolean, height: number): ShaderMaterial {
+export function meshMaterial(thin: boolean, height: number, finish: Vector2): ShaderMaterial {
   return new ShaderMaterial({
-    uniforms: { ...lightUniforms, uThin: { value: thin ? 1 : 0 }, uHeight: { value: height } },
+    uniforms: { ...lightUniforms, uThin: { value: thin ? 1 : 0 }, uHeight: { value: height }, uFinish: { value: finish } },
     side: thin ? DoubleSide : FrontSide,
     vertexShader: /* glsl */ `
       ${LIGHT_GLSL}
@@ -24,6 +30,7 @@ export function meshMaterial(thin: boolean, height: number): ShaderMaterial {
       attribute vec2 iTint;
       uniform float uThin;
       uniform float uHeight;
+      uniform vec2 uFinish;
       varying vec3 vLight;
       vec3 turned(vec3 v) {
         vec3 u = iTurn.xyz;
@@ -35,7 +42,8 @@ export function meshMaterial(thin: boolean, height: number): ShaderMaterial {
         vec3 albedo = tinted(aColour, iTint);
         vec3 through = aThrough * albedo * vec3(0.62, 0.66, 0.30);
         float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, position.y / uHeight)) : 0.95;
-        vLight = toned(aired(lit(albedo, through, n, open), p - cameraPosition));
+        vec3 toPoint = p - cameraPosition;
+        vLight = toned(aired(finished(lit(albedo, through, n, open), albedo, n, toPoint, uFinish), toPoint));
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
       }`,
     fragmentShader: /* glsl */ `
@@ -48,13 +56,14 @@ export function meshMaterial(thin: boolean, height: number): ShaderMaterial {
 }
 
 /** Plants too far away for a mesh: a fan of blades for grass, a rounded stone for rock, in the species' mean colour. */
-export function dotMaterial(mean: Color, thin: boolean, height: number, radius: number): ShaderMaterial {
+export function dotMaterial(mean: Color, thin: boolean, height: number, radius: number, finish: Vector2): ShaderMaterial {
   return new ShaderMaterial({
     uniforms: {
       ...lightUniforms,
       uThin: { value: thin ? 1 : 0 },
       uMean: { value: new Vector3(mean.r, mean.g, mean.b) },
       uBody: { value: new Vector3(height, radius, 0) },
+      uFinish: { value: new Vector2(0, finish.y) },
       uScale: { value: 500 },
       uPerspective: { value: 1 },
     },
@@ -67,6 +76,7 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
       uniform vec3 uBody;
       uniform float uThin;
       uniform float uScale;
+      uniform vec2 uFinish;
       uniform float uPerspective;
       varying vec3 vLight;
       varying float vPx;
@@ -85,7 +95,7 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
         vec3 albedo = tinted(uMean, iTint);
         vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
         vec3 n = normalize(vec3(0.0, 1.0, 0.0) - 0.5 * toPoint / length(toPoint));
-        vLight = toned(aired(lit(albedo, through, n, 0.85), toPoint));
+        vLight = toned(aired(finished(lit(albedo, through, n, 0.85), albedo, n, toPoint, uFinish), toPoint));
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
         // What is smaller than the smallest dot covers its share of them: so many are drawn, the same ones always.
         if (fract(vOwn) > (px / 1.4) * (px / 1.4)) gl_Position = vec4(2.0, 2.0, 2.0, 1.0);

@@ -1,5 +1,5 @@
-import { Color } from 'three'
-import { decodeForms, type CardBuffer, type MeshBuffer } from '../../api/buffers'
+import { ClampToEdgeWrapping, Color, DataArrayTexture, LinearFilter, LinearMipmapLinearFilter, RepeatWrapping, SRGBColorSpace } from 'three'
+import { decodeForms, type CardBuffer, type MeshBuffer, type PicturesBuffer } from '../../api/buffers'
 import { fetchBuffer, type Species } from '../../api/client'
 
 /** Meshes of a form, from the finest; hull and box only where they are asked for. */
@@ -12,6 +12,8 @@ export interface SpeciesMeshes {
   meshes: MeshBuffer[][]
   /** By form. */
   cards: CardBuffer[]
+  /** Pictures that lie on its meshes; none on what is generated. */
+  pictures: DataArrayTexture | null
   /** Mean reflectance over the area of its triangles, linear. */
   mean: Color
 }
@@ -35,9 +37,36 @@ export function loadSpecies(scene: string, species: Species): Promise<SpeciesMes
 }
 
 async function load(scene: string, species: Species): Promise<SpeciesMeshes> {
-  const { meshes: all, cards } = decodeForms(await fetchBuffer(`/api/scenes/${scene}/species/${species.id}/${species.key}/forms`))
+  const { meshes: all, cards, pictures: pixels } = decodeForms(await fetchBuffer(`/api/scenes/${scene}/species/${species.id}/${species.key}/forms`))
   const meshes = DETAILS.map((_, detail) => all.slice(detail * species.forms, (detail + 1) * species.forms))
-  return { species, meshes, cards, mean: meanColour(meshes[1][0]) }
+  const pictures = pixels && arrayTexture(pixels, meshes[0].some((m) => m.uvs?.some((at) => at < -1e-3 || at > 1.001)))
+  return { species, meshes, cards, pictures, mean: pictures ? meanOfCards(cards) : meanColour(meshes[1][0]) }
+}
+
+function arrayTexture({ side_px, pictures, rgba }: PicturesBuffer, repeats: boolean): DataArrayTexture {
+  const t = new DataArrayTexture(rgba, side_px, side_px, pictures)
+  t.colorSpace = SRGBColorSpace
+  // A picture that is used once must not run over its own edge.
+  t.wrapS = t.wrapT = repeats ? RepeatWrapping : ClampToEdgeWrapping
+  t.magFilter = LinearFilter
+  t.minFilter = LinearMipmapLinearFilter
+  t.generateMipmaps = true
+  t.needsUpdate = true
+  return t
+}
+
+/** What is seen of it from the side, where pictures hide the colour of its faces. */
+function meanOfCards(cards: CardBuffer[]): Color {
+  const sum = [0, 0, 0]
+  let whole = 0
+  for (const { colours } of cards) {
+    for (let i = 0; i < colours.length; i += 4) {
+      const cover = colours[i + 3]
+      whole += cover
+      for (let k = 0; k < 3; k++) sum[k] += (colours[i + k] / 255) ** 2 * cover
+    }
+  }
+  return new Color(sum[0] / (whole || 1), sum[1] / (whole || 1), sum[2] / (whole || 1))
 }
 
 function meanColour(mesh: MeshBuffer): Color {

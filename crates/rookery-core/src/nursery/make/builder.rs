@@ -121,10 +121,15 @@ pub struct Builder {
     pub through: f32,
     /// Share of the leaves drawn at light and at far detail.
     pub shares: [f32; 2],
+    /// Whether leaves hide its twigs; where none do, lighter detail thins twigs instead of leaving them all out.
+    pub leafless: bool,
     seed: u32,
     form: u32,
     count: u32,
 }
+
+/// Share of the twigs drawn at light and at far detail where no leaves hide them.
+const TWIG_SHARES: [f32; 2] = [0.4, 0.14];
 
 impl Builder {
     /// An empty mesh for one individual.
@@ -136,6 +141,7 @@ impl Builder {
             crown: None,
             through: 1.0,
             shares: [1.0 / 6.0, 1.0 / 36.0],
+            leafless: false,
             seed,
             form: u32::from(form),
             count: 0,
@@ -152,10 +158,14 @@ impl Builder {
     /// Source: Cook, Halstead, Planck & Ryu, "Stochastic Simplification of Aggregate Detail", SIGGRAPH 2007; here by a
     /// golden-ratio sequence instead of chance, so that what stays is evenly spread.
     pub fn thinned(&mut self) -> Option<f32> {
+        self.thinned_to(self.shares)
+    }
+
+    fn thinned_to(&mut self, shares: [f32; 2]) -> Option<f32> {
         let share = match self.detail {
             Detail::Full => return Some(1.0),
-            Detail::Light => self.shares[0],
-            Detail::Far => self.shares[1],
+            Detail::Light => shares[0],
+            Detail::Far => shares[1],
         };
         let at = (self.count as f32 * 0.618_034 + 0.31).fract();
         self.count += 1;
@@ -292,6 +302,9 @@ impl Builder {
             Detail::Far => (3, 4, least * 3.0),
         };
         if radii[0] < least {
+            if self.leafless {
+                self.twig(spine, radii[0], colours);
+            }
             return;
         }
         let last = spine.len() - 1;
@@ -329,6 +342,23 @@ impl Builder {
                 self.mesh.indices.extend([previous[0], previous[k], previous[k + 1]]);
             }
         }
+    }
+
+    /// A twig as one tapering triangle, unless lighter detail leaves it out; those that stay are as much broader.
+    fn twig(&mut self, spine: &[Vec3], radius: f32, colours: &[Vec3]) {
+        let Some(of) = self.thinned_to(TWIG_SHARES) else { return };
+        let (foot, tip) = (spine[0], spine[spine.len() - 1]);
+        let along = (tip - foot).normalize_or(Vec3::Y);
+        // Each looks another way, so that from every side some are seen broad.
+        let turn = Quat::from_axis_angle(along, self.count as f32 * GOLDEN);
+        let side = turn * square_to(along);
+        let normal = (along.cross(side) + Vec3::Y * 0.6).normalize_or(Vec3::Y);
+        // Tubes show their full width from every side, a flat twig two thirds of it on average.
+        let half = side * (radius * of * 1.5).min((tip - foot).length() * 0.06);
+        let a = self.vertex(foot - half, normal, colours[0], 0.0);
+        let b = self.vertex(foot + half, normal, colours[0], 0.0);
+        let c = self.vertex(tip, normal, colours[colours.len() - 1], 0.0);
+        self.mesh.indices.extend([a, b, c]);
     }
 
     /// A star of petals. Drawn whatever the detail, with fewer petals.

@@ -25,6 +25,7 @@ use builder::Builder;
 pub(super) fn build(plan: &Plan, look: &Look, seed: u32, form: u16, detail: Detail) -> Mesh {
     let mut b = Builder::new(seed, form, detail);
     b.through = look.through;
+    b.leafless = look.kept < 0.4;
     if matches!(plan, Plan::Herb(_) | Plan::Frond(_)) {
         // Few leaves, each of which counts.
         b.shares = [0.33, 0.08];
@@ -37,6 +38,8 @@ pub(super) fn build(plan: &Plan, look: &Look, seed: u32, form: u16, detail: Deta
         Plan::Wood(s) => wood::build(&mut b, s, look),
         Plan::Rock(s) => rock::build(&mut b, s, look),
         Plan::Debris(s) => debris::build(&mut b, s, look),
+        // Read from a file, not made.
+        Plan::Imported(_) => {}
     }
     b.mesh
 }

@@ -91,7 +91,7 @@ pub(super) fn all() -> Vec<Species> {
                 vary: 0.35,
                 divided: Divided::Whole,
             },
-            Colours { spread: 0.3, ..greens([0.050, 0.150, 0.028], [0.09, 0.22, 0.05]) },
+            Colours { spread: 0.3, sheen: 0.35, ..greens([0.050, 0.150, 0.028], [0.09, 0.22, 0.05]) },
             Year { evergreen: 0.95, ..HERB_YEAR },
         ),
         fern(

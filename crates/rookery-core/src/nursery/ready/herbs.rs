@@ -116,6 +116,7 @@ pub(super) fn all() -> Vec<Species> {
                 shape: LeafShape::Lobed,
             },
             Colours {
+                sheen: 0.4,
                 flower: [0.86, 0.60, 0.02],
                 eye: [0.62, 0.50, 0.06],
                 ..greens([0.085, 0.180, 0.040], [0.14, 0.25, 0.07])

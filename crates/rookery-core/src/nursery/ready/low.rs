@@ -161,6 +161,7 @@ pub(super) fn all() -> Vec<Species> {
                 cover: Cover::Rosettes,
             },
             Colours {
+                sheen: 0.15,
                 tip: [0.34, 0.12, 0.09],
                 flower: [0.80, 0.74, 0.74],
                 spread: 0.7,

@@ -68,6 +68,8 @@ fn greens(leaf: Rgb, tip: Rgb) -> Colours {
         eye: [0.55, 0.38, 0.04],
         spread: 0.45,
         through: 1.0,
+        sheen: 0.0,
+        glow: 0.0,
     }
 }
 

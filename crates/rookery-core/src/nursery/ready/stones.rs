@@ -45,7 +45,7 @@ pub(super) fn all() -> Vec<Species> {
                 sunk: 0.25,
                 ..Rock::default()
             },
-            Colours { root: [0.20, 0.19, 0.18], leaf: [0.40, 0.38, 0.34], ..grey() },
+            Colours { sheen: 0.12, root: [0.20, 0.19, 0.18], leaf: [0.40, 0.38, 0.34], ..grey() },
         ),
         rock(
             "cobble",
@@ -187,7 +187,7 @@ pub(super) fn all() -> Vec<Species> {
                 kind: Litter::Shells,
                 ..Debris::default()
             },
-            Colours { flower: [0.66, 0.55, 0.47], spread: 0.6, through: 0.3, ..bleached },
+            Colours { sheen: 0.5, flower: [0.66, 0.55, 0.47], spread: 0.6, through: 0.3, ..bleached },
         ),
     ]
 }

@@ -110,6 +110,7 @@ pub(super) fn all() -> Vec<Species> {
                 ..Wood::default()
             },
             Colours {
+                sheen: 0.12,
                 flower: [0.045, 0.05, 0.14],
                 old: [0.42, 0.08, 0.05],
                 wood: [0.09, 0.13, 0.05],
@@ -281,6 +282,7 @@ pub(super) fn all() -> Vec<Species> {
                 ..Wood::default()
             },
             Colours {
+                sheen: 0.06,
                 wood: [0.23, 0.21, 0.18],
                 flower: [0.60, 0.055, 0.015],
                 old: [0.58, 0.20, 0.03],
@@ -314,6 +316,7 @@ pub(super) fn all() -> Vec<Species> {
                 ..Wood::default()
             },
             Colours {
+                sheen: 0.08,
                 wood: [0.17, 0.15, 0.12],
                 old: [0.42, 0.22, 0.06],
                 ..greens([0.072, 0.140, 0.034], [0.13, 0.21, 0.05])

@@ -1,10 +1,12 @@
 //! What a species may be.
 
 use super::{Document, Refusal, count, name, within};
-use crate::nursery::{Colours, Season, Species};
+use crate::nursery::{Colours, Imported, Plan, Season, Species};
 use crate::scene::SpeciesId;
 
 const MAX_TAGS: usize = 12;
+/// Parts of a file that are named one by one.
+const MAX_PARTS: usize = 256;
 const MAX_SPECIES: usize = 200;
 
 /// Checks a species.
@@ -34,11 +36,23 @@ pub fn species(species: &Species) -> Result<(), Refusal> {
         };
         within(setting.label, value, setting.low, setting.high, unit)?;
     }
+    if let Plan::Imported(i) = &species.plan {
+        imported(i)?;
+    }
     colours(&species.colours)?;
     within("evergreen", species.year.evergreen, 0.0, 1.0, "")?;
     within("the flowering season", species.year.flowers_at, 0.0, Season::LAST, "")?;
     within("how long it flowers", species.year.flowers_for, 0.1, Season::LAST, " seasons")?;
     species.season.map_or(Ok(()), season)
+}
+
+fn imported(i: &Imported) -> Result<(), Refusal> {
+    super::blob(&i.blob)?;
+    name("the file's name", &i.name)?;
+    within("the unit of a mesh", i.placing.unit_m, 1e-6, 10_000.0, " m")?;
+    count("parts", i.parts.len(), MAX_PARTS)?;
+    within("height as the file has it", i.tall_m, 1e-5, 1e5, " m")?;
+    within("radius as the file has it", i.wide_m, 1e-5, 1e5, " m")
 }
 
 fn colours(c: &Colours) -> Result<(), Refusal> {
@@ -48,7 +62,9 @@ fn colours(c: &Colours) -> Result<(), Refusal> {
         }
     }
     within("spread of tones", c.spread, 0.0, 1.0, "")?;
-    within("light through leaves", c.through, 0.0, 1.0, "")
+    within("light through leaves", c.through, 0.0, 1.0, "")?;
+    within("sheen", c.sheen, 0.0, 1.0, "")?;
+    within("glow", c.glow, 0.0, 20.0, "")
 }
 
 /// Checks a season.
