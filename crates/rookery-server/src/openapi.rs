@@ -44,6 +44,7 @@ use utoipa::OpenApi;
         paths::plan_drop,
         paths::get_form,
         paths::measure_import,
+        paths::list_bending,
         paths::draft_portrait,
         paths::community_file,
     ),

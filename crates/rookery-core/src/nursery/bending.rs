@@ -6,7 +6,7 @@
 //! the right number.
 
 use super::make::Litter;
-use super::{Kind, Plan, Species};
+use super::{Detail, Kind, Plan, Season, Species};
 use serde::Serialize;
 use std::f32::consts::PI;
 
@@ -87,7 +87,19 @@ const BLADE: (f32, f32) = (1e9, 800.0);
 impl Species {
     /// How a plant of full size bends; none for what does not.
     pub fn bending(&self) -> Option<Bending> {
-        let (beam, thick_m, segments) = match &self.plan {
+        self.bending_times(1.0)
+    }
+
+    /// How each form bends: as the species does, its stem as much longer or shorter as the form is higher or lower than the
+    /// plan says, and as thick.
+    pub fn bending_of_forms(&self, season: Season) -> Vec<Bending> {
+        let high = |form: u16| self.build(form, Detail::Far, season).bounds().1.y / self.height_m();
+        // Stems are no part of what stands out of a rare tall form, nor do they vanish on a bare one.
+        (0..self.forms).filter_map(|f| self.bending_times(high(f).clamp(0.4, 1.8))).collect()
+    }
+
+    fn bending_times(&self, length: f32) -> Option<Bending> {
+        let (mut beam, thick_m, segments) = match &self.plan {
             Plan::Blades(s) => {
                 let (wide, thick) = (s.width_mm * 1e-3, (s.width_mm * 1e-4).max(2e-4));
                 (Beam::flat(s.length_m, wide, thick, BLADE.0, BLADE.1), thick, s.segments as u32)
@@ -126,6 +138,7 @@ impl Species {
             Plan::Debris(s) if s.kind == Litter::Leaves => return None,
             Plan::Cushion(_) | Plan::Rock(_) | Plan::Debris(_) => return None,
         };
+        beam.length_m *= length;
         Some(Bending {
             length_m: beam.length_m,
             thick_m,
@@ -189,6 +202,17 @@ mod tests {
         // 1 m of round steel, 10 mm thick, E 210 GPa, 7850 kg/m3: 7.24 Hz, worked by hand from the handbook formula.
         let hz = Beam::round(1.0, 0.01, 210e9, 7850.0).sway_hz();
         assert!((hz - 7.24).abs() < 0.02, "{hz}");
+    }
+
+    #[test]
+    fn higher_forms_of_a_species_sway_more_slowly() {
+        let oak = ready().iter().find(|s| s.id.0 == "sessile-oak").unwrap();
+        let forms = oak.bending_of_forms(Season::SUMMER);
+        assert_eq!(forms.len(), usize::from(oak.forms));
+        let mut sorted = forms.clone();
+        sorted.sort_by(|a, b| a.length_m.total_cmp(&b.length_m));
+        assert!(sorted.windows(2).all(|w| w[0].sway_hz >= w[1].sway_hz));
+        assert!(sorted[0].length_m < sorted[sorted.len() - 1].length_m);
     }
 
     #[test]

@@ -70,7 +70,8 @@ pub(super) fn run(task: NurseryTask) -> Result<(), Failure> {
         NurseryTask::Show { species, scene } => {
             let scene = opened(scene.as_deref())?;
             let found = find(&scene, &species)?;
-            print_json(&json!({"species": to_json(found), "settings": to_json(&found.plan.settings())}))
+            print_json(&json!({"species": to_json(found), "settings": to_json(&found.plan.settings()),
+                "bending": to_json(&found.bending_of_forms(scene.season))}))
         }
         NurseryTask::Portrait { species, out, scene, pixels, samples, forms, figure } => {
             let scene = opened(scene.as_deref())?;

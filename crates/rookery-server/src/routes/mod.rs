@@ -99,6 +99,7 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/species/{species}/{key}/forms/{form}/{detail}", get(nursery::get_form))
         .route("/api/scenes/{scene}/species/{species}/{key}/forms", get(nursery::get_forms))
         .route("/api/scenes/{scene}/species/{species}/{key}/stand-ins", get(nursery::list_stand_ins))
+        .route("/api/scenes/{scene}/species/{species}/{key}/bending", get(nursery::list_bending))
         .route("/api/scenes/{scene}/species/{species}/{key}/portrait", get(nursery::get_portrait))
         .route("/api/imports/measure", post(nursery::measure_import))
         .route("/api/imports/portrait", post(nursery::draft_portrait))

@@ -159,6 +159,19 @@ pub async fn list_stand_ins(
     Ok(Json(Vec::clone(&found)))
 }
 
+/// How each form of a species bends; empty for what does not.
+#[utoipa::path(get, path = "/api/scenes/{scene}/species/{species}/{key}/bending", tag = "nursery",
+    params(("scene" = Uuid, Path), ("species" = String, Path), ("key" = String, Path, description = "`key` of the species")),
+    responses((status = 200, body = [Bending]), (status = 404, body = ErrorBody), (status = 410, body = ErrorBody)))]
+pub async fn list_bending(
+    State(app): State<App>,
+    Path((scene, id, key)): Path<(Uuid, String, String)>,
+) -> Result<Json<Vec<Bending>>, ApiError> {
+    let document = opened(&app, scene).await?;
+    let (species, season) = (named(&document, &id, &key)?.clone(), document.season);
+    Ok(Json(app.growths.pool().run(move |_| Ok(species.bending_of_forms(season))).await?))
+}
+
 /// What a portrait shows.
 #[derive(Debug, Deserialize, utoipa::IntoParams)]
 #[serde(default)]
