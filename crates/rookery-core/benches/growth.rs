@@ -6,7 +6,7 @@ use rookery_core::cancel::CancelToken;
 use rookery_core::ground::made::planet;
 use rookery_core::ground::sculpt::reach_on_plan;
 use rookery_core::ground::{GroundModel, MeshModel, MeshStanding, Surface, Terrain, analysis, noise_terrain};
-use rookery_core::habitat::Rules;
+use rookery_core::habitat::{Given, Rules};
 use rookery_core::planting::pattern::EvenPattern;
 use rookery_core::planting::{Growth, grow, grow_with, regrow};
 use rookery_core::scene::{
@@ -74,7 +74,8 @@ fn main() {
     println!("a stroke on 2048 x 2048 heights: {ms:.0} ms");
     let document = kittiwake_head();
     let layers = &document.layers;
-    let rules: Vec<Rules> = layers.iter().map(|l| Rules::of(&document, l, GroundId::LAND, &[])).collect();
+    let rules: Vec<Rules> =
+        layers.iter().map(|l| Rules::of(&document, l, GroundId::LAND, &[], &Given::default())).collect();
     let mut evens: Vec<EvenPattern> =
         layers.iter().map(|l| EvenPattern::new(l.seed, large.terrain.size_m())).collect();
     let each = layers.iter().zip(&rules).zip(&mut evens);

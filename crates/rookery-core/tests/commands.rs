@@ -22,7 +22,7 @@ fn layer_edit() -> impl Strategy<Value = LayerEdit> {
         (-10.0_f32..1100.0).prop_map(|value| LayerEdit::Amount { value: Amount::PerM2 { value } }),
         any::<u32>().prop_map(|value| LayerEdit::Cap { value }),
         (0_u32..4, response()).prop_map(|(id, response)| LayerEdit::Mask {
-            value: Mask { id: MaskId(id), quantity: Quantity::Slope, zone: None, enabled: true, response },
+            value: Mask { response, ..Mask::band(MaskId(id), Quantity::Slope, [0.0; 4]) },
         }),
         range.prop_map(|value| LayerEdit::Size { value }),
         (-10.0_f32..200.0).prop_map(|value| LayerEdit::Tilt { value }),

@@ -5,7 +5,7 @@ use proptest::prelude::*;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::made::planet;
 use rookery_core::ground::{MeshModel, MeshStanding, MeshSurface, Surface};
-use rookery_core::habitat::Rules;
+use rookery_core::habitat::{Given, Rules};
 use rookery_core::planting::{MeshPlace, Plant, PlantId, grow_with, probe};
 use rookery_core::scene::*;
 use std::collections::BTreeMap;
@@ -191,7 +191,7 @@ fn a_zone_of_a_face_group_keeps_plants_on_it_or_off_it() {
     let mut layer = layer(Pattern::Random, 6, 2.0);
     let on = Mask { zone: Some(ZoneId(1)), ..mask(Quantity::Zone, [0.0, 1.0, 1.0, 1.0]) };
     let count = |layer: &Layer| {
-        let rules = Rules::of(&document, layer, ground, &m.groups);
+        let rules = Rules::of(&document, layer, ground, &m.groups, &Given::default());
         let never = CancelToken::default();
         let grown = grow_with(&m, layer, &rules, &mut m.no_even_places(layer.seed), &never).unwrap();
         let east = grown.plants.iter().filter(|p| p.position_m.x > 0.0).count();
@@ -204,9 +204,9 @@ fn a_zone_of_a_face_group_keeps_plants_on_it_or_off_it() {
     let (paving, lawn) = count(&layer);
     assert!(paving == 0 && lawn > 300, "{paving} and {lawn}");
     let (spot, _) = m.nearest(vec3(5.0, 1.0, 0.0));
-    let verdict = probe(&m, &Rules::of(&document, &layer, ground, &m.groups), &spot);
-    assert_eq!((verdict.share, verdict.masks[0].reading), (0.0, 1.0));
-    assert_eq!(verdict.words, "refused by zone: 100 % in it, lets 0 % through");
+    let verdict = probe(&m, &Rules::of(&document, &layer, ground, &m.groups, &Given::default()), &spot);
+    assert_eq!((verdict.share, verdict.masks[0].reading), (0.0, Some(1.0)));
+    assert_eq!(verdict.words, "refused by zone: 100 % in it, 0 % let through");
 }
 
 #[test]
@@ -225,7 +225,7 @@ fn more_even_places_than_memory_holds_are_refused_before_they_are_thrown() {
 
 fn mask(quantity: Quantity, [start, full_from, full_to, end]: [f32; 4]) -> Mask {
     let response = Response { start, full_from, full_to, end, inverted: false };
-    Mask { id: MaskId(1), quantity, zone: None, enabled: true, response }
+    Mask { response, ..Mask::band(MaskId(1), quantity, [0.0; 4]) }
 }
 
 fn layer(pattern: Pattern, seed: u32, per_m2: f32) -> Layer {

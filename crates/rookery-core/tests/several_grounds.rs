@@ -64,7 +64,7 @@ fn model(id: GroundId) -> Option<GroundRef<'static>> {
 }
 
 fn grow(d: &Document) -> Growth {
-    grow_everywhere(d, &d.layers[0], model, &CancelToken::default()).unwrap()
+    grow_everywhere(d, &d.layers[0], &model, &|_| None, &CancelToken::default()).unwrap()
 }
 
 fn on(growth: &Growth, id: GroundId) -> usize {
@@ -141,7 +141,8 @@ fn the_needle_arch_grows_on_its_back_and_not_under_it() {
     };
     let m = MeshModel::new(&arch(&ArchGround { detail_m: 0.8, ..*settings }), &standing).unwrap();
     let grown =
-        grow_everywhere(&d, &d.layers[0], |_| Some(GroundRef::Mesh(&m)), &CancelToken::default()).unwrap();
+        grow_everywhere(&d, &d.layers[0], &|_| Some(GroundRef::Mesh(&m)), &|_| None, &CancelToken::default())
+            .unwrap();
     assert!(grown.plants.len() > 300, "{} plants", grown.plants.len());
     let frame = d.frame(d.grounds[0].id);
     for p in &grown.plants {

@@ -99,7 +99,7 @@ proptest! {
         let (old, new) = (by_id(plants(&before)), by_id(plants(&after)));
         for (id, plant) in old.iter().chain(&new) {
             let at = GROUND.spot_at(plant.position_m.x, plant.position_m.z);
-            let value = |l: &Layer| Rules::plain(&l.masks).value(0, &*GROUND, &at);
+            let value = |l: &Layer| Rules::plain(&l.masks).response(0, &*GROUND, &at);
             let same = value(&before) == value(&after);
             if same {
                 prop_assert_eq!(old.get(id), new.get(id));

@@ -94,6 +94,7 @@ async fn a_mesh_becomes_a_ground_by_part_and_a_face_group_a_zone() -> Story {
     page.choose("Marram tuft").await?;
     page.press("Planting").await?;
     page.press("The land").await?;
+    page.find("[data-testid=add-mask]").await?.click().await?;
     page.find("[data-testid=add-zone-mask]").await?.click().await?;
     page.until(
         "the sentence to name both",

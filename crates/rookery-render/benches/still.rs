@@ -28,7 +28,7 @@ fn main() {
         .layers
         .iter()
         .map(|l| {
-            let grown = grow_everywhere(&document, l, |_| Some(GroundRef::from(&ground)), &never);
+            let grown = grow_everywhere(&document, l, &|_| Some(GroundRef::from(&ground)), &|_| None, &never);
             (l, grown.expect("the demo grows").plants)
         })
         .collect();

@@ -43,6 +43,7 @@ use utoipa::OpenApi;
         paths::take_community,
         paths::plan_drop,
         paths::get_form,
+        paths::get_mask_quantity,
         paths::measure_import,
         paths::list_bending,
         paths::draft_portrait,

@@ -42,6 +42,16 @@ export interface ReadingBuffer {
   values: Float32Array
 }
 
+/** What one mask looks at, at the samples of a ground's buffer or the vertices of a mesh. */
+export interface MaskBuffer {
+  count: number
+  histogram: Histogram
+  /** Area where it is unknown, m2. */
+  unknown_m2: number
+  /** Not a number where it is unknown. */
+  values: Float32Array
+}
+
 export interface PlantsBuffer {
   count: number
   tally: Tally
@@ -170,6 +180,12 @@ export function decodeReading(buffer: ArrayBuffer): ReadingBuffer {
   const reader = new Reader(buffer, 'RKRD')
   const head = reader.head as unknown as ReadingBuffer
   return { ...head, values: reader.f32(head.nx * head.nz) }
+}
+
+export function decodeMask(buffer: ArrayBuffer): MaskBuffer {
+  const reader = new Reader(buffer, 'RKMK')
+  const head = reader.head as unknown as MaskBuffer
+  return { ...head, values: reader.f32(head.count) }
 }
 
 export function decodePlants(buffer: ArrayBuffer): PlantsBuffer {

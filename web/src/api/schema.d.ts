@@ -366,6 +366,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/layers/{layer}/masks/{mask}/quantity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The quantity of a mask over a ground, with how the ground is spread over it (`RKMK`, see `rookery-formats/src/view`). */
+        get: operations["get_mask_quantity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/layers/{layer}/plants/{key}": {
         parameters: {
             query?: never;
@@ -477,6 +494,23 @@ export interface paths {
         };
         /** All species that may grow in a scene. */
         get: operations["list_species"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene}/species/{species}/{key}/bending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How each form of a species bends; empty for what does not. */
+        get: operations["list_bending"];
         put?: never;
         post?: never;
         delete?: never;
@@ -858,6 +892,12 @@ export interface components {
             /** @description Bark and stalks. */
             wood: number[];
         };
+        /**
+         * @description How a mask and those before it become one value. The first mask that is on begins: with [`Combine::Subtract`] it is taken
+         *     from all, with any other it stands by itself.
+         * @enum {string}
+         */
+        Combine: "multiply" | "lowest" | "highest" | "add" | "subtract";
         /** @description One change. Applied by [`apply`](super::apply), which also gives the command that takes it back. */
         Command: {
             /** @enum {string} */
@@ -1974,14 +2014,23 @@ export interface components {
         Litter: "Log" | "Twigs" | "Leaves" | "Shells";
         /** @description One rule of where plants may stand. */
         Mask: {
-            /** @description A mask that is off lets everything through. */
+            /** @description How it comes together with those before it. */
+            combine?: components["schemas"]["Combine"];
+            /** @description A mask that is off plays no part. */
             enabled: boolean;
             /** @description Lasting name within the layer. */
             id: components["schemas"]["MaskId"];
+            near?: components["schemas"]["Near"] | null;
+            noise?: components["schemas"]["NoiseMask"] | null;
             /** @description What it looks at. */
             quantity: components["schemas"]["Quantity"];
             /** @description How the quantity becomes a value from 0 to 1. */
             response: components["schemas"]["Response"];
+            /**
+             * Format: float
+             * @description How much it counts, 0 to 1: at 0 it changes nothing.
+             */
+            strength?: number;
             zone?: components["schemas"]["ZoneId"] | null;
         };
         /**
@@ -1991,6 +2040,8 @@ export interface components {
         MaskId: number;
         /** @description What one mask makes of a point. */
         MaskReading: {
+            /** @description How it comes together with those before it. */
+            combine: components["schemas"]["Combine"];
             /** @description Whether the mask is switched on. */
             enabled: boolean;
             /** @description Which mask of the layer. */
@@ -1999,9 +2050,9 @@ export interface components {
             quantity: components["schemas"]["Quantity"];
             /**
              * Format: float
-             * @description The quantity at the point, in its own unit.
+             * @description The quantity at the point, in its own unit; none where it is unknown.
              */
-            reading: number;
+            reading?: number | null;
             /**
              * Format: float
              * @description What the mask lets through there, 0 to 1; 1 when it is switched off.
@@ -2139,6 +2190,32 @@ export interface components {
              */
             seq: number;
         };
+        /** @description What a distance is measured to. */
+        Near: {
+            /** @description Which. */
+            id: components["schemas"]["OutlineId"];
+            /** @enum {string} */
+            what: "outline";
+        } | {
+            /** @enum {string} */
+            what: "tracks";
+        } | {
+            /** @enum {string} */
+            what: "water";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["ObstacleId"];
+            /** @enum {string} */
+            what: "obstacle";
+        } | {
+            /** @enum {string} */
+            what: "obstacles";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["LayerId"];
+            /** @enum {string} */
+            what: "layer";
+        };
         /** @description What a new scene begins with. */
         NewScene: {
             /** @enum {string} */
@@ -2215,6 +2292,41 @@ export interface components {
              * @description How deep winding valleys are cut, 0 to 1.
              */
             valleys?: number;
+        };
+        /**
+         * @description The look of a noise.
+         * @enum {string}
+         */
+        NoiseKind: "soft" | "ridged" | "clumps" | "cells";
+        /** @description A noise over the ground: over the plan of terrains, through space on meshes. */
+        NoiseMask: {
+            /**
+             * Format: float
+             * @description How sharply light and dark part, 0 to 1.
+             */
+            contrast: number;
+            /**
+             * Format: float
+             * @description The least it comes to, 0 to 0.95: its gaps are never emptier than this.
+             */
+            floor?: number;
+            /** @description Its look. */
+            kind: components["schemas"]["NoiseKind"];
+            /**
+             * Format: float
+             * @description How strong its finer forms are, 0 to 1.
+             */
+            rough: number;
+            /**
+             * Format: int32
+             * @description Another number, another noise.
+             */
+            seed: number;
+            /**
+             * Format: float
+             * @description Width of its largest forms, metres, 0.05 to 2000.
+             */
+            size_m: number;
         };
         /** @description All species that may grow in a scene, and what can be set on them. */
         NurseryView: {
@@ -2478,7 +2590,7 @@ export interface components {
          * @description What a mask looks at.
          * @enum {string}
          */
-        Quantity: "slope" | "altitude" | "zone";
+        Quantity: "slope" | "altitude" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "noise" | "distance";
         /** @description From the smaller to the larger, both included. */
         Range: {
             /**
@@ -3271,7 +3383,7 @@ export interface components {
             masks: components["schemas"]["MaskReading"][];
             /**
              * Format: float
-             * @description Share of candidates that may stand here: the product of the masks, 0 to 1.
+             * @description Share of candidates that may stand here: the masks together, 0 to 1.
              */
             share: number;
             /** @description In words. */
@@ -4271,6 +4383,40 @@ export interface operations {
             };
         };
     };
+    get_mask_quantity: {
+        parameters: {
+            query?: {
+                /** @description The number of a ground; the land when left out. */
+                ground?: number;
+            };
+            header?: never;
+            path: {
+                scene: string;
+                layer: number;
+                mask: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     get_plants: {
         parameters: {
             query?: never;
@@ -4511,6 +4657,46 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    list_bending: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                species: string;
+                /** @description `key` of the species */
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bending"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            410: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,5 +1,6 @@
 import { useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
+import { QUANTITIES } from '../sheet/masks/quantities'
 import { showCount, showNumber } from '../ui/parse'
 import { useGrown } from './useGrown'
 
@@ -32,7 +33,7 @@ export function useNotes(): Note[] {
     layer.masks.forEach((mask, i) => {
       const share = tally?.mask_shares[i] ?? 1
       if (!mask.enabled || share >= SLIVER) return
-      note(`its ${mask.quantity} mask lets ${showNumber(share * 100, 2)} % of the ground through.`, {
+      note(`its ${QUANTITIES[mask.quantity].name.toLowerCase()} mask lets ${showNumber(share * 100, 2)} % of the ground through.`, {
         name: 'Switch it off',
         run: () => editLayer(layer.id, { set: 'mask', value: { ...mask, enabled: false } }),
       })

@@ -1,11 +1,11 @@
 import type { Layer } from '../api/client'
 import { AmountFields } from './AmountFields'
 import { GrowsOn } from './GrowsOn'
-import { MaskCard } from './MaskCard'
+import { MaskCard } from './masks/MaskCard'
 import { PatternChoice } from './PatternChoice'
 import { SpeciesChoice } from './SpeciesChoice'
 import { SinkField, SizeField, TiltField, TurnField, UprightField } from './stanceFields'
-import { ZoneCard } from './ZoneCard'
+import { ZoneCard } from './masks/ZoneCard'
 
 /** The control of one setting, by the name it has in the sentence. */
 export function SettingEditor({ layer, setting }: { layer: Layer; setting: string }) {

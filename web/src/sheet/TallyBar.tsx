@@ -1,12 +1,13 @@
 import type { Schemas, Tally } from '../api/client'
 import { showCount } from '../ui/parse'
+import { QUANTITIES } from './masks/quantities'
 
 const COLOURS = ['var(--lichen)', 'var(--fern)', '#8a7fa0', '#a0704c', '#7a9aa6']
 
 /** Why a place stayed empty, in words. */
 export function reasonWords(reason: Schemas['Reason']): string {
   if (reason.rule === 'cap') return 'over the ceiling'
-  return reason.quantity
+  return QUANTITIES[reason.quantity].name.toLowerCase()
 }
 
 /** Of all the places looked at: how many hold a plant, and which rule refused the rest. */

@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import type { Schemas } from '../api/client'
+import type { Mask, Schemas } from '../api/client'
 import type { Sculpting } from '../site/sculpting'
 
 export type Station = 'site' | 'nursery' | 'planting' | 'shots' | 'handoff'
@@ -38,7 +38,9 @@ interface UiState {
   section: { from: [number, number]; to: [number, number]; width_m: number } | null
   searching: boolean
   /** A mask laid over the ground while its curve is dragged. */
-  maskShown: { layer: number; mask: number } | null
+  maskShown: { layer: number; mask: number; pinned?: boolean } | null
+  /** Masks taken along from a layer. */
+  copiedMasks: Mask[]
   /** The part of the sheet that a click in the sentence leads to; counted so that the same click works twice. */
   focus: { setting: string; count: number } | null
   probing: boolean
@@ -79,6 +81,7 @@ export const useUi = create<UiState>((set) => ({
   drawer: 'closed',
   section: null,
   searching: false,
+  copiedMasks: [],
   maskShown: null,
   focus: null,
   probing: false,

@@ -4,8 +4,10 @@ import type { Layer } from '../api/client'
 import { useAllPlaced, useReading } from '../state/data'
 import { useLayer } from '../state/scene'
 import { useUi } from '../state/ui'
+import { QUANTITIES } from '../sheet/masks/quantities'
+import { useMaskQuantity } from '../sheet/masks/useMaskQuantity'
 import { READINGS } from './readings'
-import { responseAt } from './stage/grid'
+import { respond } from './stage/grid'
 import type { Overlay } from './stage/overlay'
 
 /** What lies over the ground, with what its legend says. */
@@ -15,12 +17,12 @@ export interface Laid extends Overlay {
   histogram: Histogram | null
 }
 
-/** The mask whose curve is being dragged. A zone is seen by its own lines. */
+/** The mask whose curve is being dragged, or that is pinned to the ground. */
 function useMaskShown() {
   const shown = useUi((s) => s.maskShown)
   const layer = useLayer(shown?.layer ?? null)
   const mask = layer?.masks.find((m) => m.id === shown?.mask)
-  return layer && mask && mask.quantity !== 'zone' ? { layer, mask } : null
+  return layer && mask ? { layer, mask } : null
 }
 
 const grows = (layer: Layer, ground: number) => (layer.grounds ?? []).length === 0 || layer.grounds!.includes(ground)
@@ -31,18 +33,21 @@ export function useLaid(ground: GroundBuffer | undefined): Laid | null {
   const [layer, mask] = [shown?.layer, shown?.mask]
   const reading = useUi((s) => s.reading)
   const { data } = useReading()
+  const read = useMaskQuantity(layer, mask)
 
   return useMemo(() => {
     if (!ground) return null
     if (mask && layer) {
-      const quantity = mask.quantity === 'slope' ? ground.slopes : ground.heights
-      const values = grows(layer, 0) ? quantity.map((v) => responseAt(mask.response, v)) : new Float32Array(quantity.length)
-      return { values, low: 0, high: 1, scale: 'rising', unit: '', histogram: null, title: `${layer.name} let through by ${mask.quantity}` }
+      const quantity = { slope: ground.slopes, altitude: ground.heights }[mask.quantity as string] ?? read.get(0)?.values
+      if (grows(layer, 0) && quantity?.length !== ground.heights.length) return null
+      const values = grows(layer, 0) ? quantity!.map((v) => respond(mask, v)) : new Float32Array(ground.heights.length)
+      const title = `${layer.name} let through by ${QUANTITIES[mask.quantity].name.toLowerCase()}`
+      return { values, low: 0, high: 1, scale: 'rising', unit: '', histogram: null, title }
     }
     if (!reading || !data || data.reading !== reading || data.nx !== ground.nx || data.nz !== ground.nz) return null
     const { values, histogram, scale, unit } = data
     return { values, low: histogram.low, high: histogram.high, scale, unit, histogram, title: READINGS[reading].name }
-  }, [ground, mask, layer, reading, data])
+  }, [ground, mask, layer, reading, data, read])
 }
 
 /** What lies over the mesh grounds beside the land, on the same scale. */
@@ -51,6 +56,7 @@ export function useLaidPlaced(laid: Laid | null): Map<number, Overlay> {
   const [layer, mask] = [shown?.layer, shown?.mask]
   const reading = useUi((s) => s.reading)
   const grounds = useAllPlaced()
+  const read = useMaskQuantity(layer, mask)
   return useMemo(() => {
     const out = new Map<number, Overlay>()
     if (!laid) return out
@@ -58,13 +64,14 @@ export function useLaidPlaced(laid: Laid | null): Map<number, Overlay> {
       if (g.kind !== 'mesh') continue
       const values = (quantity: string) => (quantity === 'slope' ? g.data.slopes : g.data.altitudes)
       if (mask && layer) {
-        if (grows(layer, g.id)) out.set(g.id, { ...laid, values: values(mask.quantity).map((v) => responseAt(mask.response, v)) })
+        const own = mask.quantity === 'slope' || mask.quantity === 'altitude' ? values(mask.quantity) : read.get(g.id)?.values
+        if (own && grows(layer, g.id)) out.set(g.id, { ...laid, values: own.map((v) => respond(mask, v)) })
       } else if (reading === 'slope' || reading === 'altitude') {
         out.set(g.id, { ...laid, values: values(reading) })
       }
     }
     return out
-  }, [laid, grounds, mask, layer, reading])
+  }, [laid, grounds, mask, layer, reading, read])
 }
 
 /** Lays it over the grounds of the stage. */

@@ -2,7 +2,7 @@
 
 use super::Community;
 use crate::ground::GroundRef;
-use crate::habitat::Rules;
+use crate::habitat::{Given, Rules};
 use crate::nursery::Detail;
 use crate::planting::grown_on;
 use crate::scene::{Amount, Document, GroundId, LayerId, Refusal, apply};
@@ -58,8 +58,9 @@ pub fn forecast<'a>(
             Amount::Total { value } => u64::from(value),
             Amount::PerM2 { value } => {
                 let on = grown_on(&after, layer).into_iter().filter_map(|id| Some((id, model(id)?)));
-                let allowed =
-                    on.map(|(id, g)| g.shares(&Rules::of(&after, layer, id, g.groups())).allowed_m2);
+                let allowed = on.map(|(id, g)| {
+                    g.shares(&Rules::of(&after, layer, id, g.groups(), &Given::default())).allowed_m2
+                });
                 (f64::from(value) * allowed.sum::<f64>()).round() as u64
             }
         }
@@ -94,7 +95,12 @@ mod tests {
             let grown: u64 = after
                 .layers
                 .iter()
-                .map(|l| grow_everywhere(&after, l, model, &CancelToken::default()).unwrap().tally.placed)
+                .map(|l| {
+                    grow_everywhere(&after, l, &model, &|_| None, &CancelToken::default())
+                        .unwrap()
+                        .tally
+                        .placed
+                })
                 .sum();
             let off = (told.plants as f64 - grown as f64).abs();
             // Random places scatter by the root of their number.

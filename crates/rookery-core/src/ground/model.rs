@@ -153,8 +153,13 @@ impl GroundModel {
     /// Slope at a located point, degrees, interpolated between samples.
     #[inline]
     pub fn slope_in(&self, p: super::terrain::CellPoint) -> f32 {
+        self.between(&self.slope_deg, p)
+    }
+
+    /// Values of samples at a located point, between the four about it.
+    #[inline]
+    pub fn between(&self, s: &[f32], p: super::terrain::CellPoint) -> f32 {
         let nx = self.terrain.nx();
-        let s = &self.slope_deg;
         let north = s[p.index] + (s[p.index + 1] - s[p.index]) * p.fx;
         let south = s[p.index + nx] + (s[p.index + nx + 1] - s[p.index + nx]) * p.fx;
         north + (south - north) * p.fz

@@ -25,6 +25,9 @@ pub trait Surface: Sync {
     /// Even places as far as they were made.
     type Even: Send;
 
+    /// Whether patterns and noises lie on its plan, so that they stay when it is sculpted.
+    const ON_PLAN: bool;
+
     /// The area that densities count, m2: plan area of a terrain, true area of a mesh.
     fn area_m2(&self) -> f64;
     /// The point of a place.
@@ -37,6 +40,8 @@ pub trait Surface: Sync {
     fn position_m(&self, spot: &Self::Spot) -> Vec3;
     /// The face group of the point, if the ground has any.
     fn group(&self, spot: &Self::Spot) -> Option<u16>;
+    /// Values of its samples between them; not a number where the surface has none.
+    fn sampled(&self, values: &[f32], spot: &Self::Spot) -> f32;
     /// How a plant stands at the point.
     fn footing(&self, spot: &Self::Spot) -> Footing;
 

@@ -42,6 +42,8 @@ impl Surface for GroundModel {
     type Place = Candidate;
     type Even = EvenPattern;
 
+    const ON_PLAN: bool = true;
+
     fn area_m2(&self) -> f64 {
         f64::from(self.terrain.plan_area_m2())
     }
@@ -68,6 +70,11 @@ impl Surface for GroundModel {
 
     fn group(&self, _: &PlanSpot) -> Option<u16> {
         None
+    }
+
+    #[inline]
+    fn sampled(&self, values: &[f32], spot: &PlanSpot) -> f32 {
+        self.between(values, spot.cell)
     }
 
     #[inline]

@@ -1,10 +1,11 @@
 //! A layer's masks, ready to be asked about points of one ground.
 
-use super::response_at;
+use super::{Given, NearField, NoiseField, response_at};
 use crate::ground::outline::OutlineLine;
 use crate::ground::{Frame, OutlineField, Surface};
-use crate::scene::{Document, GroundId, Layer, Mask, Quantity, Zone};
+use crate::scene::{Combine, Document, GroundId, Layer, Mask, Near, Quantity, Response, Zone};
 use glam::{Vec2, Vec3};
+use std::sync::Arc;
 
 /// Where a zone lies on one ground.
 #[derive(Clone, Debug, Default)]
@@ -33,25 +34,63 @@ impl ZoneField {
     }
 }
 
-#[derive(Clone, Debug)]
+/// What a rule reads its quantity from.
+#[derive(Clone)]
+enum Source {
+    /// The ground itself.
+    Ground,
+    /// A zone.
+    Zone(Arc<ZoneField>),
+    /// Values at the samples of the ground.
+    Samples(Arc<Vec<f32>>),
+    /// A noise.
+    Noise(Arc<NoiseField>),
+    /// Something that is near or far.
+    Near(NearField),
+    /// Nothing that is known on this ground.
+    Unknown,
+}
+
+/// A band of distances that ends here or beyond has no end, metres.
+const NO_END_M: f32 = 10_000.0;
+
+#[derive(Clone)]
 struct Rule {
     mask: Mask,
-    zone: ZoneField,
+    source: Source,
+}
+
+impl Rule {
+    /// Farther than this all distances are alike, metres.
+    fn limit_m(&self) -> f32 {
+        let r = self.mask.response;
+        // A band without an end tells nothing apart once all is let through. Some more, so that its curve has ground beside it.
+        let reach = if r.full_to >= NO_END_M { r.full_from } else { r.end.max(r.full_to) };
+        (reach * 3.0).max(20.0)
+    }
 }
 
 /// The masks of a layer on one ground, and how many forms its species has.
-#[derive(Clone, Debug)]
+#[derive(Clone)]
 pub struct Rules {
     rules: Vec<Rule>,
     frame: Frame,
     forms: u16,
+    /// Whether a later mask may let through what earlier ones did not.
+    generous: bool,
 }
 
 impl Rules {
-    /// Masks without any zones, in the scene's own frame.
+    /// Masks of the ground itself, in the scene's own frame.
     pub fn plain(masks: &[Mask]) -> Self {
-        let rules = masks.iter().map(|m| Rule { mask: *m, zone: ZoneField::default() }).collect();
-        Self { rules, frame: Frame::SCENE, forms: 1 }
+        let rules = masks.iter().map(|m| Rule { mask: *m, source: Source::Ground }).collect();
+        Self::with(rules, Frame::SCENE, 1)
+    }
+
+    fn with(rules: Vec<Rule>, frame: Frame, forms: u16) -> Self {
+        let widens = |r: &Rule| r.mask.enabled && matches!(r.mask.combine, Combine::Highest | Combine::Add);
+        let generous = rules.iter().any(widens);
+        Self { rules, frame, forms, generous }
     }
 
     /// The same, with the number of forms the layer's species has.
@@ -64,15 +103,32 @@ impl Rules {
         self.forms
     }
 
-    /// The masks of a layer on a ground with these face groups.
-    pub fn of(document: &Document, layer: &Layer, ground: GroundId, groups: &[String]) -> Self {
-        let zone = |m: &Mask| {
-            let zone = m.zone.and_then(|id| document.zones.iter().find(|z| z.id == id));
-            zone.map(|z| ZoneField::of(document, z, ground, groups)).unwrap_or_default()
+    /// The masks of a layer on a ground with these face groups, with what was computed for them there.
+    pub fn of(
+        document: &Document,
+        layer: &Layer,
+        ground: GroundId,
+        groups: &[String],
+        given: &Given,
+    ) -> Self {
+        let source = |m: &Mask| match m.quantity {
+            Quantity::Slope | Quantity::Altitude | Quantity::Aspect => Source::Ground,
+            Quantity::Zone => {
+                let zone = m.zone.and_then(|id| document.zones.iter().find(|z| z.id == id));
+                let field = zone.map(|z| ZoneField::of(document, z, ground, groups));
+                Source::Zone(Arc::new(field.unwrap_or_default()))
+            }
+            Quantity::Noise => {
+                m.noise.map_or(Source::Unknown, |n| Source::Noise(Arc::new(NoiseField::new(&n))))
+            }
+            Quantity::Distance if m.near != Some(Near::Water) => {
+                NearField::of(document, m, given).map_or(Source::Unknown, Source::Near)
+            }
+            _ => given.samples(m).map_or(Source::Unknown, Source::Samples),
         };
-        let rules = layer.masks.iter().map(|m| Rule { mask: *m, zone: zone(m) }).collect();
+        let rules = layer.masks.iter().map(|m| Rule { mask: *m, source: source(m) }).collect();
         let forms = document.species(&layer.species).map_or(1, |s| s.forms);
-        Self { rules, frame: document.frame(ground), forms }
+        Self::with(rules, document.frame(ground), forms)
     }
 
     /// How many.
@@ -80,34 +136,179 @@ impl Rules {
         self.rules.len()
     }
 
+    /// Farther than this the mask at a place of the list tells no distances apart, metres; infinite for all but distances.
+    pub fn limit_m(&self, i: usize) -> f32 {
+        let rule = &self.rules[i];
+        if rule.mask.quantity == Quantity::Distance { rule.limit_m() } else { f32::INFINITY }
+    }
+
     /// The mask at a place of the list.
     pub fn mask(&self, i: usize) -> &Mask {
         &self.rules[i].mask
     }
 
-    /// The value of a mask's quantity at a point, in its own unit.
+    /// The value of a mask's quantity at a point, in its own unit; not a number where it is unknown.
     #[inline]
     pub fn quantity<S: Surface>(&self, i: usize, ground: &S, spot: &S::Spot) -> f32 {
         let rule = &self.rules[i];
-        match rule.mask.quantity {
-            Quantity::Slope => ground.slope_deg(spot),
-            Quantity::Altitude => ground.altitude_m(spot),
-            Quantity::Zone => {
+        match &rule.source {
+            Source::Ground => match rule.mask.quantity {
+                Quantity::Slope => ground.slope_deg(spot),
+                Quantity::Altitude => ground.altitude_m(spot),
+                _ => self.aspect_deg(ground, spot),
+            },
+            Source::Zone(zone) => {
                 let plan: Vec3 = self.frame.point(ground.position_m(spot));
-                rule.zone.value(Vec2::new(plan.x, plan.z), ground.group(spot))
+                zone.value(Vec2::new(plan.x, plan.z), ground.group(spot))
             }
+            Source::Samples(values) => ground.sampled(values, spot).min(self.limit_m(i)),
+            Source::Noise(noise) => noise.value(self.frame.point(ground.position_m(spot)), S::ON_PLAN),
+            Source::Near(field) => {
+                field.distance(self.frame.point(ground.position_m(spot)), rule.limit_m()).min(rule.limit_m())
+            }
+            Source::Unknown => f32::NAN,
         }
     }
 
-    /// The value of a mask's response at a point, 0 to 1, whether it is switched on or not.
-    #[inline]
-    pub fn response<S: Surface>(&self, i: usize, ground: &S, spot: &S::Spot) -> f32 {
-        response_at(&self.rules[i].mask.response, self.quantity(i, ground, spot))
+    /// The way the ground faces, degrees clockwise from north, 0 to 360; not a number on level ground.
+    fn aspect_deg<S: Surface>(&self, ground: &S, spot: &S::Spot) -> f32 {
+        let n = self.frame.direction(ground.footing(spot).normal);
+        if n.x * n.x + n.z * n.z < 1e-10 {
+            return f32::NAN;
+        }
+        let deg = libm::atan2f(n.x, -n.z).to_degrees();
+        if deg < 0.0 { deg + 360.0 } else { deg }
     }
 
-    /// The value of a mask at a point, 0 to 1. One that is switched off lets everything through.
+    /// The value of a mask's response at a point, 0 to 1, whether it is switched on or not. What is unknown lets all through.
     #[inline]
-    pub fn value<S: Surface>(&self, i: usize, ground: &S, spot: &S::Spot) -> f32 {
-        if self.rules[i].mask.enabled { self.response(i, ground, spot) } else { 1.0 }
+    pub fn response<S: Surface>(&self, i: usize, ground: &S, spot: &S::Spot) -> f32 {
+        respond(&self.rules[i].mask, self.quantity(i, ground, spot))
+    }
+
+    /// All masks that are on as one value, from the value of each.
+    #[inline]
+    pub fn together(&self, mut value: impl FnMut(usize) -> f32) -> f32 {
+        let mut so_far = None;
+        for (i, rule) in self.rules.iter().enumerate().filter(|(_, r)| r.mask.enabled) {
+            so_far = Some(joined(so_far, &rule.mask, value(i)));
+        }
+        so_far.unwrap_or(1.0)
+    }
+
+    /// The mask that refuses what needs more than `own`; none when all of them together let it through: the last one after
+    /// which too little was left.
+    #[inline]
+    pub fn refusing(&self, own: f32, mut value: impl FnMut(usize) -> f32) -> Option<usize> {
+        let (mut so_far, mut refused) = (None, None);
+        for (i, rule) in self.rules.iter().enumerate().filter(|(_, r)| r.mask.enabled) {
+            let now = joined(so_far, &rule.mask, value(i));
+            if own < now {
+                refused = None;
+            } else if refused.is_none() {
+                refused = Some(i);
+                if !self.generous {
+                    return refused;
+                }
+            }
+            so_far = Some(now);
+        }
+        refused
+    }
+}
+
+/// What a mask makes of a value of its quantity.
+#[inline]
+pub fn respond(mask: &Mask, quantity: f32) -> f32 {
+    if quantity.is_nan() {
+        return 1.0;
+    }
+    if mask.quantity == Quantity::Aspect {
+        // The same way is met again a full turn on.
+        let turned = [quantity - 360.0, quantity, quantity + 360.0];
+        let plain = Response { inverted: false, ..mask.response };
+        let most = turned.iter().map(|q| response_at(&plain, *q)).fold(0.0, f32::max);
+        return if mask.response.inverted { 1.0 - most } else { most };
+    }
+    response_at(&mask.response, quantity)
+}
+
+/// The value of the masks so far and one more. See [`Combine`].
+#[inline]
+pub fn joined(so_far: Option<f32>, mask: &Mask, value: f32) -> f32 {
+    let strength = mask.strength;
+    // At no strength a mask leaves what was there before: all for those that narrow, nothing for those that widen.
+    let narrow = 1.0 + (value - 1.0) * strength;
+    let wide = value * strength;
+    let Some(before) = so_far else {
+        return if mask.combine == Combine::Subtract { 1.0 - wide } else { narrow };
+    };
+    match mask.combine {
+        Combine::Multiply => before * narrow,
+        Combine::Lowest => before.min(narrow),
+        Combine::Highest => before.max(wide),
+        Combine::Add => (before + wide).min(1.0),
+        Combine::Subtract => (before - wide).max(0.0),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::scene::MaskId;
+
+    fn masks(combines: &[(Combine, f32)]) -> Rules {
+        let mask = |(i, (combine, strength)): (usize, &(Combine, f32))| Mask {
+            combine: *combine,
+            strength: *strength,
+            ..Mask::band(MaskId(i as u32), Quantity::Slope, [0.0, 0.0, 90.0, 90.0])
+        };
+        Rules::plain(&combines.iter().enumerate().map(mask).collect::<Vec<_>>())
+    }
+
+    #[test]
+    fn values_come_together_as_each_mask_says() {
+        let table = [
+            (Combine::Multiply, 0.3 * 0.5),
+            (Combine::Lowest, 0.3),
+            (Combine::Highest, 0.5),
+            (Combine::Add, 0.8),
+            (Combine::Subtract, 0.0),
+        ];
+        for (combine, expected) in table {
+            let rules = masks(&[(Combine::Multiply, 1.0), (combine, 1.0)]);
+            let got = rules.together(|i| [0.3, 0.5][i]);
+            assert!((got - expected).abs() < 1e-6, "{combine:?}: {got}");
+            // Without strength the second plays no part.
+            assert!(
+                (masks(&[(Combine::Multiply, 1.0), (combine, 0.0)]).together(|i| [0.3, 0.5][i]) - 0.3).abs()
+                    < 1e-6
+            );
+        }
+        assert!((masks(&[(Combine::Subtract, 1.0)]).together(|_| 0.3) - 0.7).abs() < 1e-6);
+        assert!((masks(&[(Combine::Highest, 1.0)]).together(|_| 0.3) - 0.3).abs() < 1e-6);
+    }
+
+    #[test]
+    fn the_mask_that_refuses_is_the_last_after_which_too_little_was_left() {
+        let strict = masks(&[(Combine::Multiply, 1.0), (Combine::Multiply, 1.0)]);
+        assert_eq!(strict.refusing(0.4, |i| [0.5, 0.5][i]), Some(1));
+        assert_eq!(strict.refusing(0.6, |i| [0.5, 0.5][i]), Some(0));
+        assert_eq!(strict.refusing(0.2, |i| [0.5, 0.5][i]), None);
+        let wide = masks(&[(Combine::Multiply, 1.0), (Combine::Highest, 1.0), (Combine::Multiply, 1.0)]);
+        assert_eq!(
+            wide.refusing(0.4, |i| [0.0, 0.9, 1.0][i]),
+            None,
+            "the second lets through what the first did not"
+        );
+        assert_eq!(wide.refusing(0.4, |i| [0.0, 0.9, 0.1][i]), Some(2));
+    }
+
+    #[test]
+    fn an_aspect_band_may_run_past_north() {
+        let mask = Mask::band(MaskId(1), Quantity::Aspect, [300.0, 320.0, 400.0, 420.0]);
+        let got = [0.0, 39.0, 50.0, 61.0, 180.0, 310.0, 330.0].map(|q| respond(&mask, q));
+        assert_eq!(got, [1.0, 1.0, 0.5, 0.0, 0.0, 0.5, 1.0]);
+        assert_eq!(respond(&mask, f32::NAN), 1.0);
     }
 }

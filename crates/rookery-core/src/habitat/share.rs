@@ -16,7 +16,7 @@ pub struct MaskShare {
 pub struct Shares {
     /// In the order of the masks.
     pub each: Vec<MaskShare>,
-    /// Area allowed by all masks together, m2, each part counted with the product of the values there.
+    /// Area allowed by all masks together, m2, each part counted with their value there.
     pub allowed_m2: f64,
 }
 
@@ -32,16 +32,12 @@ impl RunShare {
     /// Surveys one run of a ground.
     pub fn of<S: Surface>(ground: &S, rules: &Rules, run: usize) -> Self {
         let mut share = Self { each: vec![0.0; rules.count()], all: 0.0, whole: 0.0 };
+        let mut values = Vec::with_capacity(rules.count());
         ground.survey(run, &mut |spot, weight| {
-            let mut product = 1.0_f64;
-            for (i, sum) in share.each.iter_mut().enumerate() {
-                let value = f64::from(rules.response(i, ground, &spot));
-                *sum += weight * value;
-                if rules.mask(i).enabled {
-                    product *= value;
-                }
-            }
-            share.all += weight * product;
+            values.clear();
+            values.extend((0..rules.count()).map(|i| rules.response(i, ground, &spot)));
+            share.each.iter_mut().zip(&values).for_each(|(sum, value)| *sum += weight * f64::from(*value));
+            share.all += weight * f64::from(rules.together(|i| values[i]));
             share.whole += weight;
         });
         share
@@ -73,7 +69,7 @@ pub fn shares<S: Surface>(ground: &S, rules: &Rules) -> Shares {
 mod tests {
     use super::*;
     use crate::ground::{GroundModel, Terrain};
-    use crate::scene::{Mask, MaskId, Quantity, Response};
+    use crate::scene::{Mask, MaskId, Quantity};
     use glam::Vec2;
 
     #[test]
@@ -82,13 +78,7 @@ mod tests {
         let n = 201;
         let heights = (0..n * n).map(|i| (i % n) as f32 * 0.5).collect();
         let ground = GroundModel::new(Terrain::new(n, n, Vec2::ONE, heights).unwrap(), None, 1);
-        let altitude = Mask {
-            id: MaskId(1),
-            quantity: Quantity::Altitude,
-            zone: None,
-            enabled: true,
-            response: Response { start: 10.0, full_from: 20.0, full_to: 50.0, end: 60.0, inverted: false },
-        };
+        let altitude = Mask::band(MaskId(1), Quantity::Altitude, [10.0, 20.0, 50.0, 60.0]);
         let got = shares(&ground, &Rules::plain(&[altitude]));
         assert!((got.each[0].share - 0.40).abs() < 2e-3, "{got:?}");
         assert!((got.allowed_m2 / f64::from(ground.terrain.plan_area_m2()) - 0.40).abs() < 2e-3);

@@ -1,5 +1,7 @@
 //! Randomness by hash, noise, and small geometry.
 
+pub mod distance_transform;
 pub mod hash;
+pub mod mesh_distance;
 pub mod noise;
 pub mod sampling;

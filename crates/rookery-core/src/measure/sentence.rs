@@ -1,7 +1,7 @@
 //! The specification sentence of a layer: its settings, written out.
 
 use super::grouped;
-use crate::scene::{Amount, Document, GroundId, Layer, Mask, Pattern, Quantity, Response};
+use crate::scene::{Amount, Document, GroundId, Layer, Mask, Near, Pattern, Quantity, Response};
 use serde::Serialize;
 
 /// A piece of the sentence: plain words, or the value of a setting.
@@ -142,6 +142,40 @@ fn mask_words(document: &Document, mask: &Mask) -> (&'static str, String, &'stat
             let name = zone.map_or("a zone that is gone", |z| z.name.as_str());
             return (if inverted { "is not in " } else { "is in " }, name.to_owned(), "");
         }
+        (Quantity::Aspect, false) => ("faces ", "\u{b0}", ""),
+        (Quantity::Aspect, true) => ("does not face ", "\u{b0}", ""),
+        (Quantity::ProfileCurvature, false) => ("bends down the slope by ", " per m", ""),
+        (Quantity::ProfileCurvature, true) => ("does not bend down the slope by ", " per m", ""),
+        (Quantity::PlanCurvature, false) => ("bends across the slope by ", " per m", ""),
+        (Quantity::PlanCurvature, true) => ("does not bend across the slope by ", " per m", ""),
+        (Quantity::Wetness, false) => ("has a wetness of ", "", ""),
+        (Quantity::Wetness, true) => ("does not have a wetness of ", "", ""),
+        (Quantity::Openness, inverted) => {
+            let sky = |v: f32| (v * 100.0).round();
+            let words = format!("{}\u{2013}{} %", sky(full_from), sky(full_to));
+            return (if inverted { "does not see " } else { "sees " }, words, " of the sky");
+        }
+        (Quantity::Noise, inverted) => {
+            let size = mask.noise.map_or(0.0, |n| n.size_m);
+            let words = format!("a noise of {} m", number(size));
+            return (if inverted { "lies off " } else { "lies on " }, words, "");
+        }
+        (Quantity::Distance, inverted) => {
+            let words =
+                format!("{} m", if full_to >= FAR_M { number(full_from) } else { band(full_from, full_to) });
+            let far = full_to >= FAR_M;
+            let verb = match (inverted, far) {
+                (false, false) => "lies within ",
+                (false, true) => "lies farther than ",
+                (true, false) => "does not lie within ",
+                (true, true) => "does not lie farther than ",
+            };
+            return (
+                verb,
+                format!("{words} {} {}", if far { "from" } else { "of" }, near_words(document, mask)),
+                "",
+            );
+        }
     };
     let mut words = format!("{}{unit}", band(full_from, full_to));
     let below = (start < full_from).then(|| number(start));
@@ -151,6 +185,25 @@ fn mask_words(document: &Document, mask: &Mask) -> (&'static str, String, &'stat
         words.push_str(&format!(", fading to {fade}{unit}"));
     }
     (verb, words, tail)
+}
+
+/// A band of distances that ends here or beyond has no end.
+const FAR_M: f32 = 10_000.0;
+
+fn near_words(document: &Document, mask: &Mask) -> String {
+    let named = |name: Option<&String>, gone: &str| name.map_or_else(|| gone.to_owned(), |n| n.clone());
+    match mask.near {
+        Some(Near::Outline { id }) => {
+            named(document.outlines.iter().find(|o| o.id == id).map(|o| &o.name), "an outline that is gone")
+        }
+        Some(Near::Tracks) => "a track".to_owned(),
+        Some(Near::Water) | None => "water".to_owned(),
+        Some(Near::Obstacle { id }) => {
+            named(document.obstacles.iter().find(|o| o.id == id).map(|o| &o.name), "an obstacle that is gone")
+        }
+        Some(Near::Obstacles) => "an obstacle".to_owned(),
+        Some(Near::Layer { id }) => named(document.layer(id).map(|l| &l.name), "a layer that is gone"),
+    }
 }
 
 fn band(from: f32, to: f32) -> String {

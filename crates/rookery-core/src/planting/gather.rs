@@ -3,8 +3,9 @@
 use super::{GrowError, Growth, Reason, Refused, Tally, layer_on};
 use crate::cancel::CancelToken;
 use crate::ground::{Frame, GroundRef};
-use crate::habitat::Rules;
-use crate::scene::{Document, GroundId, Layer};
+use crate::habitat::{Given, Rules};
+use crate::nursery::Mesh;
+use crate::scene::{Document, GroundId, Layer, Obstacle};
 
 /// The grounds a layer grows on that are not hidden, in the order of the document.
 pub fn grown_on(document: &Document, layer: &Layer) -> Vec<GroundId> {
@@ -47,22 +48,28 @@ pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
     Growth::new(plants, tally)
 }
 
-/// Grows a layer on all its grounds from nothing, in the scene's own frame. `model` gives the ground of an id.
+/// Grows a layer on all its grounds from nothing, in the scene's own frame, and before it whatever layers it looks at.
+/// `model` gives the ground of an id, `obstacle` the mesh of an obstacle where it stands.
 ///
 /// # Errors
 /// [`GrowError`], of the first ground that cannot be grown on.
 pub fn grow_everywhere<'a>(
     document: &Document,
     layer: &Layer,
-    model: impl Fn(GroundId) -> Option<GroundRef<'a>>,
+    model: &dyn Fn(GroundId) -> Option<GroundRef<'a>>,
+    obstacle: &dyn Fn(&Obstacle) -> Option<Mesh>,
     cancel: &CancelToken,
 ) -> Result<Growth, GrowError> {
-    let rules = |id: GroundId, ground: &GroundRef<'_>| Rules::of(document, layer, id, ground.groups());
+    let rules = |id: GroundId, ground: &GroundRef<'_>| -> Result<Rules, GrowError> {
+        let plants = |other: &Layer| Ok(grow_everywhere(document, other, model, obstacle, cancel)?.plants);
+        let given = Given::compute::<GrowError>(document, layer, ground, obstacle, plants, cancel)?;
+        Ok(Rules::of(document, layer, id, ground.groups(), &given))
+    };
     let mut allowed = Vec::new();
     if must_share_out(document, layer) {
         for id in document.grounds_of(layer) {
             if let Some(ground) = model(id) {
-                allowed.push((id, ground.shares(&rules(id, &ground)).allowed_m2));
+                allowed.push((id, ground.shares(&rules(id, &ground)?).allowed_m2));
             }
         }
     }
@@ -70,7 +77,7 @@ pub fn grow_everywhere<'a>(
     for id in grown_on(document, layer) {
         let Some(ground) = model(id) else { continue };
         let own = layer_on(layer, id, &allowed);
-        let growth = ground.grow(&own, &rules(id, &ground), &mut ground.no_even_places(own.seed), cancel)?;
+        let growth = ground.grow(&own, &rules(id, &ground)?, &mut ground.no_even_places(own.seed), cancel)?;
         grown.push((id, document.frame(id), growth));
     }
     let parts: Vec<_> = grown.iter().map(|(id, frame, growth)| (*id, *frame, growth)).collect();

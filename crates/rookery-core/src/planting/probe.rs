@@ -1,8 +1,8 @@
 //! Asking a point of the ground why a layer grows there or does not.
 
 use crate::ground::Surface;
-use crate::habitat::Rules;
-use crate::scene::{MaskId, Quantity};
+use crate::habitat::{Rules, joined, respond};
+use crate::scene::{Combine, MaskId, Quantity};
 use serde::Serialize;
 
 /// What one mask makes of a point.
@@ -13,10 +13,12 @@ pub struct MaskReading {
     pub id: MaskId,
     /// What it looks at.
     pub quantity: Quantity,
-    /// The quantity at the point, in its own unit.
-    pub reading: f32,
+    /// The quantity at the point, in its own unit; none where it is unknown.
+    pub reading: Option<f32>,
     /// What the mask lets through there, 0 to 1; 1 when it is switched off.
     pub value: f32,
+    /// How it comes together with those before it.
+    pub combine: Combine,
     /// Whether the mask is switched on.
     pub enabled: bool,
 }
@@ -27,7 +29,7 @@ pub struct MaskReading {
 pub struct Verdict {
     /// In the order of the layer's masks.
     pub masks: Vec<MaskReading>,
-    /// Share of candidates that may stand here: the product of the masks, 0 to 1.
+    /// Share of candidates that may stand here: the masks together, 0 to 1.
     pub share: f32,
     /// In words.
     pub words: String,
@@ -38,28 +40,51 @@ pub fn probe<S: Surface>(ground: &S, rules: &Rules, spot: &S::Spot) -> Verdict {
     let masks: Vec<MaskReading> = (0..rules.count())
         .map(|i| {
             let m = rules.mask(i);
+            let reading = rules.quantity(i, ground, spot);
             MaskReading {
                 id: m.id,
                 quantity: m.quantity,
-                reading: rules.quantity(i, ground, spot),
-                value: rules.value(i, ground, spot),
+                reading: reading.is_finite().then_some(reading),
+                value: if m.enabled { respond(m, reading) } else { 1.0 },
+                combine: m.combine,
                 enabled: m.enabled,
             }
         })
         .collect();
-    let share: f32 = masks.iter().map(|m| m.value).product();
-    let lowest = masks.iter().filter(|m| m.enabled).min_by(|a, b| a.value.total_cmp(&b.value));
-    let words = match lowest {
-        Some(m) if m.value < 1.0 => {
-            let verb = if m.value <= 0.0 { "refused" } else { "thinned" };
-            let read = match m.quantity {
-                Quantity::Slope => format!("slope: {:.1}\u{b0}", m.reading),
-                Quantity::Altitude => format!("altitude: {:.1} m", m.reading),
-                Quantity::Zone => format!("zone: {:.0} % in it", m.reading * 100.0),
-            };
-            format!("{verb} by {read}, lets {:.0} % through", m.value * 100.0)
+    let share = rules.together(|i| masks[i].value);
+    // The mask that takes most away names itself.
+    let mut so_far = None;
+    let mut most: Option<(f32, &MaskReading)> = None;
+    for (i, m) in masks.iter().enumerate().filter(|(_, m)| m.enabled) {
+        let now = joined(so_far, rules.mask(i), m.value);
+        let taken = so_far.unwrap_or(1.0) - now;
+        if taken > 0.0 && most.is_none_or(|(before, _)| taken > before) {
+            most = Some((taken, m));
+        }
+        so_far = Some(now);
+    }
+    let words = match most {
+        Some((_, m)) if share < 1.0 => {
+            let verb = if share <= 0.0 { "refused" } else { "thinned" };
+            format!("{verb} by {}, {:.0} % let through", read_out(m), share * 100.0)
         }
         _ => "nothing keeps it from growing here".to_owned(),
     };
     Verdict { masks, share, words }
+}
+
+fn read_out(m: &MaskReading) -> String {
+    let Some(v) = m.reading else { return "what is not known here".to_owned() };
+    match m.quantity {
+        Quantity::Slope => format!("slope: {v:.1}\u{b0}"),
+        Quantity::Altitude => format!("altitude: {v:.1} m"),
+        Quantity::Zone => format!("zone: {:.0} % in it", v * 100.0),
+        Quantity::Aspect => format!("aspect: {v:.0}\u{b0}"),
+        Quantity::ProfileCurvature => format!("profile curvature: {v:.3} 1/m"),
+        Quantity::PlanCurvature => format!("plan curvature: {v:.3} 1/m"),
+        Quantity::Wetness => format!("wetness: {v:.1}"),
+        Quantity::Openness => format!("openness: {:.0} % of the sky", v * 100.0),
+        Quantity::Noise => format!("noise: {v:.2}"),
+        Quantity::Distance => format!("distance: {v:.1} m"),
+    }
 }

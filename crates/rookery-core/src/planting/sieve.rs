@@ -136,21 +136,15 @@ impl<S: Surface> Work<'_, S> {
         Ok(Sieve { candidates, verdicts, standing })
     }
 
-    /// The first mask at which the product falls to the candidate's own number or below.
+    /// The mask that leaves too little for the candidate's own number, see [`Rules::refusing`].
     ///
     /// The number belongs to the candidate alone, so a plant stays or goes only when its own mask values change.
     #[inline]
     fn refusing_mask(&self, place: &S::Place) -> u8 {
         let own = unit(draw(self.layer.seed, place.id().0, Channel::Mask)[0]);
         let spot = self.ground.spot(place);
-        let mut product = 1.0;
-        for i in 0..self.rules.count() {
-            product *= self.rules.value(i, self.ground, &spot);
-            if own >= product {
-                return i as u8;
-            }
-        }
-        STANDS
+        let refused = self.rules.refusing(own, |i| self.rules.response(i, self.ground, &spot));
+        refused.map_or(STANDS, |i| i as u8)
     }
 
     /// Applies the total and the cap, stands the plants and counts the rest.

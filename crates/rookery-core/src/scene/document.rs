@@ -1,5 +1,6 @@
 //! What a scene is. Plain data: everything seen in the view is computed from it.
 
+pub use super::mask::{Combine, Mask, Near, NoiseKind, NoiseMask, Quantity, Response};
 use super::placed::{GroundId, PlacedGround};
 use super::site::*;
 use crate::ground::Frame;
@@ -309,56 +310,6 @@ pub enum Amount {
         /// Count.
         value: u32,
     },
-}
-
-/// What a mask looks at.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(ToSchema))]
-#[serde(rename_all = "snake_case")]
-pub enum Quantity {
-    /// Steepness of the ground, degrees.
-    Slope,
-    /// Height above zero, metres; on a small planet over its lowest land.
-    Altitude,
-    /// How much the point belongs to a zone, 0 to 1.
-    Zone,
-}
-
-/// One rule of where plants may stand.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(ToSchema))]
-#[serde(deny_unknown_fields)]
-pub struct Mask {
-    /// Lasting name within the layer.
-    pub id: MaskId,
-    /// What it looks at.
-    pub quantity: Quantity,
-    /// Which zone, where it looks at one.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub zone: Option<ZoneId>,
-    /// A mask that is off lets everything through.
-    pub enabled: bool,
-    /// How the quantity becomes a value from 0 to 1.
-    pub response: Response,
-}
-
-/// A response curve: nothing up to `start`, all from `full_from` to `full_to`, nothing from `end`.
-///
-/// The four values never fall; they are in the unit of the quantity.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(ToSchema))]
-#[serde(deny_unknown_fields)]
-pub struct Response {
-    /// The last value that lets nothing through.
-    pub start: f32,
-    /// The first value that lets everything through.
-    pub full_from: f32,
-    /// The last value that lets everything through.
-    pub full_to: f32,
-    /// The first value above that lets nothing through.
-    pub end: f32,
-    /// Swaps all and nothing.
-    pub inverted: bool,
 }
 
 /// How each plant stands. No part of it changes where plants are or which there are.

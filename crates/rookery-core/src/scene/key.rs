@@ -20,7 +20,7 @@ pub fn content_key(purpose: &str, inputs: &impl Serialize) -> ContentKey {
 }
 
 /// Part of every key: raised when the same settings come to give other grounds or other plants.
-const EPOCH: u32 = 3;
+const EPOCH: u32 = 4;
 
 /// The names of everything derived from one document.
 #[derive(Clone, Debug)]
@@ -92,6 +92,8 @@ impl Keys {
             place: Option<[f32; 3]>,
             /// A total and a cap are shared out among all grounds of the layer.
             others: Vec<String>,
+            /// What distances are measured to.
+            near: Vec<String>,
             stance: Stance,
         }
         let own = self.ground(ground)?;
@@ -121,10 +123,45 @@ impl Keys {
             masks,
             zones,
             place,
+            near: layer
+                .masks
+                .iter()
+                .filter_map(|m| m.near)
+                .map(|n| self.near(document, n).to_string())
+                .collect(),
             others: others.into_iter().filter_map(|id| self.ground(id)).map(|k| k.to_string()).collect(),
             stance: *stance,
         };
         Some(content_key("plants", &inputs))
+    }
+}
+
+impl Keys {
+    /// Names what a distance is measured to. Water is part of the ground.
+    fn near(&self, document: &Document, near: Near) -> ContentKey {
+        let lines = |fits: &dyn Fn(&Outline) -> bool| {
+            content_key("near lines", &document.outlines.iter().filter(|o| fits(o)).collect::<Vec<_>>())
+        };
+        let obstacles = |fits: &dyn Fn(&Obstacle) -> bool| {
+            let keys: Vec<_> =
+                document.obstacles.iter().filter(|o| fits(o)).map(|o| self.obstacle(o).to_string()).collect();
+            content_key("near obstacles", &keys)
+        };
+        match near {
+            Near::Water => content_key("near water", &self.land().to_string()),
+            Near::Outline { id } => lines(&|o| o.id == id),
+            Near::Tracks => lines(&|o| o.kind == OutlineKind::Track),
+            Near::Obstacle { id } => obstacles(&|o| o.id == id),
+            Near::Obstacles => obstacles(&|_| true),
+            // Documents hold no layers that wait for one another, so this ends.
+            Near::Layer { id } => {
+                let plants = document.layer(id).map(|l| {
+                    let radius = document.species(&l.species).map(|s| s.radius_m());
+                    (self.layer(document, l).to_string(), radius)
+                });
+                content_key("near plants", &plants)
+            }
+        }
     }
 }
 

@@ -8,13 +8,15 @@ mod diff;
 mod document;
 mod history;
 mod key;
+mod mask;
 mod placed;
 mod site;
 mod usual;
 
 pub use apply::{Applied, apply};
 pub use check::{
-    Refusal, check_document, check_outline, check_species, ground as check_ground, shot as check_shot,
+    Refusal, check_document, check_outline, check_species, ground as check_ground, looks_at,
+    shot as check_shot,
 };
 pub use command::{Command, GroundEdit, LayerEdit, ShotEdit};
 pub use demo::{bare, kittiwake_head, needle_arch, tarn_moraine};

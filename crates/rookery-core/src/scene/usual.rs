@@ -77,7 +77,17 @@ impl Mask {
     /// nothing from the fourth.
     pub fn band(id: MaskId, quantity: Quantity, [start, full_from, full_to, end]: [f32; 4]) -> Self {
         let response = Response { start, full_from, full_to, end, inverted: false };
-        Self { id, quantity, zone: None, enabled: true, response }
+        Self {
+            id,
+            quantity,
+            zone: None,
+            noise: None,
+            near: None,
+            enabled: true,
+            response,
+            strength: 1.0,
+            combine: Combine::Multiply,
+        }
     }
 }
 

@@ -5,6 +5,7 @@
 
 mod card;
 mod ground;
+mod mask;
 mod mesh;
 mod mesh_ground;
 mod pictures;
@@ -13,6 +14,7 @@ mod reading;
 
 pub use card::encode_cards;
 pub use ground::{VIEW_SAMPLES, encode_ground};
+pub use mask::encode_mask;
 pub use mesh::{encode_forms, encode_mesh};
 pub use mesh_ground::encode_mesh_ground;
 pub use pictures::encode_pictures;

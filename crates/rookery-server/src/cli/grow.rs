@@ -25,7 +25,7 @@ fn account(
 pub(super) fn grow(path: &Path, out: &Path, report: Option<&Path>) -> Result<(), Failure> {
     let scene = document(path)?;
     let grounds = grounds(path, &scene)?;
-    let grown = grown(&scene, &grounds, |l| l.visible)?;
+    let grown = grown(path, &scene, &grounds, |l| l.visible)?;
     write(out, &bytes(HandoffKind::Csv, &scene, Vec::new(), Vec::new(), &grown)?)?;
     if let Some(report) = report {
         write(report, &serde_json::to_vec_pretty(&account(&grown)).map_err(Failure::other)?)?;
@@ -38,5 +38,5 @@ pub(super) fn grow(path: &Path, out: &Path, report: Option<&Path>) -> Result<(),
 pub(super) fn measure(path: &Path) -> Result<(), Failure> {
     let scene = document(path)?;
     let grounds = grounds(path, &scene)?;
-    print_json(&account(&grown(&scene, &grounds, |_| true)?))
+    print_json(&account(&grown(path, &scene, &grounds, |_| true)?))
 }

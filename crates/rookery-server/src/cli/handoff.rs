@@ -28,7 +28,7 @@ pub(super) fn export(path: &Path, to: &Path) -> Result<(), Failure> {
     };
     let scene = with_species(path, document(path)?)?;
     let grounds = grounds(path, &scene)?;
-    let grown = grown(&scene, &grounds, |l| l.visible && kind != HandoffKind::Geojson)?;
+    let grown = grown(path, &scene, &grounds, |l| l.visible && kind != HandoffKind::Geojson)?;
     let (meshes, obstacles) = match kind {
         HandoffKind::Glb => (grounds.meshes(&scene), obstacles(path, &scene, &grounds)?),
         _ => (Vec::new(), Vec::new()),

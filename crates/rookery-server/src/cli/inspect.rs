@@ -1,7 +1,7 @@
 //! Asking the ground, reading it, and looking at heightmaps.
 
 use super::failure::{Failure, print_json, read, write};
-use super::scene_file::{document, grounds, grown, obstacles};
+use super::scene_file::{document, grounds, grown, obstacles, rules};
 use crate::routes::{CutLine, ask};
 use glam::Vec3;
 use rookery_core::cancel::CancelToken;
@@ -23,11 +23,16 @@ pub(super) fn probe(path: &Path, at: &str, ground: u32) -> Result<(), Failure> {
     let grounds = grounds(path, &scene)?;
     let model =
         grounds.get(&scene, id).ok_or_else(|| Failure::bad(format!("the scene has no ground {ground}")))?;
-    let verdicts: Option<Vec<_>> = scene
-        .layers
-        .iter()
-        .map(|l| Some(json!({"id": l.id, "name": l.name, "verdict": ask(&scene, l, id, model, point)?})))
-        .collect();
+    let mut verdicts = Some(Vec::new());
+    for l in &scene.layers {
+        let rules = rules(path, &scene, &grounds, l, id)?;
+        let verdict = ask(&scene, l, id, &rules, model, point);
+        let told = verdict.map(|verdict| json!({"id": l.id, "name": l.name, "verdict": verdict}));
+        verdicts = verdicts.zip(told).map(|(mut all, one)| {
+            all.push(one);
+            all
+        });
+    }
     let off = || Failure::bad(format!("the point {}, {} is not on the ground", point.x, point.z));
     print_json(&verdicts.ok_or_else(off)?)
 }
@@ -50,7 +55,7 @@ pub(super) fn section(path: &Path, from: &str, to: &str, width_m: f32) -> Result
     let cut = Cut::try_from(CutLine { from_x, from_z, to_x, to_z, width_m }).map_err(Failure::bad)?;
     let scene = document(path)?;
     let grounds = grounds(path, &scene)?;
-    let grown = grown(&scene, &grounds, |l| l.visible)?;
+    let grown = grown(path, &scene, &grounds, |l| l.visible)?;
     let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
     let mut solids = obstacles(path, &scene, &grounds)?;
     let land = usize::from(!scene.ground.absent);

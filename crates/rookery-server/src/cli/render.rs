@@ -31,7 +31,7 @@ pub(super) fn render(
     let start = Instant::now();
     let grounds = grounds(path, &scene)?;
     let obstacles = obstacles(path, &scene, &grounds)?.into_iter().map(|(_, m)| m).collect();
-    let grown = grown(&scene, &grounds, |l| l.visible)?;
+    let grown = grown(path, &scene, &grounds, |l| l.visible)?;
     let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
     let line = ProgressLine::new("rendering");
     let lying = grounds.meshes(&scene).into_iter().map(|(_, m)| m).collect();

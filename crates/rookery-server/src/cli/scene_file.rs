@@ -4,8 +4,9 @@ use super::Failure;
 use super::failure::read;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{AnyGround, GroundModel, GroundRef};
+use rookery_core::habitat::{Given, Needs, Rules};
 use rookery_core::nursery::{Held, Mesh, Plan};
-use rookery_core::planting::{Growth, grow_everywhere};
+use rookery_core::planting::{GrowError, Growth, grow_everywhere};
 use rookery_core::scene::{
     BlobId, Document, GroundId, GroundSource, Layer, Obstacle, PlacedGround, PlacedSource, Shape, blob_id,
     check_document,
@@ -90,15 +91,35 @@ pub(super) fn obstacles(
     document: &Document,
     grounds: &Grounds,
 ) -> Result<Vec<(String, Mesh)>, Failure> {
-    let make = |o: &Obstacle| {
-        let name = match &o.shape {
-            Shape::Mesh { name, .. } => name.as_str(),
-            _ => "",
-        };
-        let mesh = obstacle_mesh(document, o, &grounds.land.terrain, |id| beside(path, name, id));
-        Ok((o.name.clone(), mesh.map_err(|e| Failure::bad(format!("{}: {e}", o.name)))?))
-    };
+    let make = |o: &Obstacle| Ok((o.name.clone(), obstacle(path, document, grounds, o)?));
     document.obstacles.iter().filter(|o| !o.hidden).map(make).collect()
+}
+
+fn obstacle(path: &Path, document: &Document, grounds: &Grounds, o: &Obstacle) -> Result<Mesh, Failure> {
+    let name = match &o.shape {
+        Shape::Mesh { name, .. } => name.as_str(),
+        _ => "",
+    };
+    let mesh = obstacle_mesh(document, o, &grounds.land.terrain, |id| beside(path, name, id));
+    mesh.map_err(|e| Failure::bad(format!("{}: {e}", o.name)))
+}
+
+/// The masks of a layer on one ground, with all they look at.
+pub(super) fn rules(
+    path: &Path,
+    document: &Document,
+    grounds: &Grounds,
+    layer: &Layer,
+    id: GroundId,
+) -> Result<Rules, Failure> {
+    let never = CancelToken::default();
+    let ground = grounds.get(document, id).ok_or_else(|| Failure::bad("this scene has no such ground"))?;
+    let obstacle = |o: &Obstacle| obstacle(path, document, grounds, o).ok();
+    let model = |id| grounds.get(document, id);
+    let plants = |l: &Layer| Ok(grow_everywhere(document, l, &model, &obstacle, &never)?.plants);
+    let given = Given::compute::<GrowError>(document, layer, &ground, obstacle, plants, &never);
+    let given = given.map_err(|e| Failure::bad(format!("{}: {e}", layer.name)))?;
+    Ok(Rules::of(document, layer, id, ground.groups(), &given))
 }
 
 /// A file looked for beside the scene file, under its own name and under its hash.
@@ -112,17 +133,27 @@ pub(super) fn beside(path: &Path, name: &str, id: &BlobId) -> Option<Vec<u8>> {
 
 /// Grows the layers that pass the filter, where they stand.
 pub(super) fn grown(
+    path: &Path,
     document: &Document,
     grounds: &Grounds,
     filter: impl Fn(&Layer) -> bool,
 ) -> Result<Vec<(Layer, Arc<Growth>)>, Failure> {
     let never = CancelToken::default();
+    let model = |id| grounds.get(document, id);
+    // What a mask measures its distance to must be there.
+    for l in document.layers.iter().filter(|l| filter(l)) {
+        let needs = Needs::of(document, l);
+        for o in document.obstacles.iter().filter(|o| needs.obstacles.contains(&o.id)) {
+            obstacle(path, document, grounds, o)?;
+        }
+    }
+    let obstacle = |o: &Obstacle| obstacle(path, document, grounds, o).ok();
     document
         .layers
         .iter()
         .filter(|l| filter(l))
         .map(|l| {
-            let growth = grow_everywhere(document, l, |id| grounds.get(document, id), &never)
+            let growth = grow_everywhere(document, l, &model, &obstacle, &never)
                 .map_err(|e| Failure::bad(format!("{}: {e}", l.name)))?;
             Ok((l.clone(), Arc::new(growth)))
         })

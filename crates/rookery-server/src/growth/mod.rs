@@ -4,6 +4,7 @@
 //! loses nothing.
 
 mod evens;
+mod given;
 mod imports;
 mod nursery;
 mod slots;
@@ -17,7 +18,8 @@ use crate::error::ApiError;
 use evens::Evens;
 use rookery_core::ground::sculpt::reach_on_plan;
 use rookery_core::ground::{AnyGround, Frame, GroundModel, GroundRef, Reading};
-use rookery_core::habitat::Rules;
+use rookery_core::habitat::Needs;
+use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::nursery::{Mesh, Season};
 use rookery_core::planting::{GrowError, Growth, gather, grown_on, layer_on, must_share_out};
 use rookery_core::scene::{
@@ -46,6 +48,8 @@ pub struct Growths {
     /// By layer, in the scene's frame.
     layers: Slots<Growth>,
     readings: Slots<Vec<f32>>,
+    /// Obstacles as distances are asked of them.
+    distances: Slots<MeshDistance>,
     obstacles: Slots<Mesh>,
     /// By species in a season.
     forms: Slots<[FormSize; 3]>,
@@ -65,6 +69,7 @@ impl Default for Growths {
             plants: Slots::new(PLANT_BYTES),
             layers: Slots::new(PLANT_BYTES / 2),
             readings: Slots::new(READING_BYTES),
+            distances: Slots::new(OBSTACLE_BYTES),
             obstacles: Slots::new(OBSTACLE_BYTES),
             forms: Slots::new(FORM_BYTES),
             stand_ins: Slots::new(FORM_BYTES),
@@ -315,7 +320,7 @@ impl Growths {
         if must_share_out(document, layer) {
             for id in document.grounds_of(layer) {
                 let ground = self.any(db, document, id).await?;
-                let rules = Rules::of(document, layer, id, ground.as_ref().groups());
+                let rules = self.rules(db, document, layer, id, &ground).await?;
                 out.push((id, self.pool.run(move |_| Ok(ground.as_ref().shares(&rules).allowed_m2)).await?));
             }
         }
@@ -329,7 +334,8 @@ impl Growths {
         layer: &Layer,
         id: GroundId,
     ) -> Option<(Arc<Growth>, Stroke)> {
-        if id != GroundId::LAND {
+        // What is worked out of the whole ground, or of other things that stand on it, changes elsewhere too.
+        if id != GroundId::LAND || !Needs::of(document, layer).local() {
             return None;
         }
         let mut before = document.clone();
@@ -353,7 +359,7 @@ impl Growths {
         }
         let make = async {
             let ground = self.any(db, document, id).await?;
-            let rules = Rules::of(document, layer, id, ground.as_ref().groups());
+            let rules = self.rules(db, document, layer, id, &ground).await?;
             let own = layer_on(layer, id, allowed);
             let before = if allowed.is_empty() { self.before_stroke(document, layer, id) } else { None };
             // Waited for here and handed over locked: see `slots::Value`.

@@ -6,6 +6,7 @@ mod events;
 mod guard;
 pub(crate) mod handoff;
 mod history;
+mod masks;
 mod nursery;
 mod plants;
 mod probe;
@@ -24,8 +25,8 @@ pub use section::CutLine;
 pub(crate) mod paths {
     //! Handlers, for the OpenAPI document.
     pub use super::{
-        blobs::*, communities::*, events::*, handoff::*, history::*, nursery::*, plants::*, probe::*,
-        scenes::*, section::*, stills::*, view::*,
+        blobs::*, communities::*, events::*, handoff::*, history::*, masks::*, nursery::*, plants::*,
+        probe::*, scenes::*, section::*, stills::*, view::*,
     };
 }
 
@@ -79,6 +80,7 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/ground/{key}/readings/{reading}", get(view::get_reading))
         .route("/api/scenes/{scene}/obstacles/{obstacle}/mesh/{key}", get(view::get_obstacle))
         .route("/api/scenes/{scene}/layers/{layer}/plants/{key}", get(plants::get_plants))
+        .route("/api/scenes/{scene}/layers/{layer}/masks/{mask}/quantity", get(masks::get_mask_quantity))
         .route("/api/scenes/{scene}/measure", get(plants::measure))
         .route("/api/scenes/{scene}/probe", get(probe::probe_point))
         .route("/api/scenes/{scene}/section", get(section::cut_section))

@@ -58,10 +58,14 @@ pub async fn probe_point(
         });
     }
     let ground = app.growths.any(&app.db, &document, id).await?;
+    let mut rules = Vec::new();
+    for layer in &document.layers {
+        rules.push(app.growths.rules(&app.db, &document, layer, id, &ground).await?);
+    }
     let work = move |_: &_| {
         let point = Vec3::new(x, y, z);
-        let verdicts = document.layers.iter().map(|l| {
-            let verdict = ask(&document, l, id, ground.as_ref(), point)?;
+        let verdicts = document.layers.iter().zip(&rules).map(|(l, rules)| {
+            let verdict = ask(&document, l, id, rules, ground.as_ref(), point)?;
             Some(LayerVerdict { id: l.id, name: l.name.clone(), verdict })
         });
         verdicts.collect::<Option<Vec<_>>>().ok_or(ApiError::OffGround { x, z })
@@ -74,11 +78,11 @@ pub fn ask(
     document: &Document,
     layer: &Layer,
     id: GroundId,
+    rules: &Rules,
     ground: GroundRef<'_>,
     point: Vec3,
 ) -> Option<Verdict> {
-    let rules = Rules::of(document, layer, id, ground.groups());
-    let verdict = ground.probe(&rules, document.frame(id).local(point), REACH_M)?;
+    let verdict = ground.probe(rules, document.frame(id).local(point), REACH_M)?;
     if document.grounds_of(layer).contains(&id) {
         return Some(verdict);
     }

@@ -99,7 +99,7 @@ async fn a_stroke_grown_from_the_ground_before_it_is_the_same_as_all_strokes_at_
         let (_, stepwise) = stage.bytes(&plants_path(&scene, 0)).await;
         let land = |_| Some(rookery_core::ground::GroundRef::Terrain(&at_once));
         let layer = &document.layers[0];
-        let grown = grow_everywhere(&document, layer, land, &CancelToken::default()).unwrap();
+        let grown = grow_everywhere(&document, layer, &land, &|_| None, &CancelToken::default()).unwrap();
         assert!(stepwise == rookery_formats::view::encode_plants(&grown));
     }
     let bad = json!({"do": "edit_ground", "edit": {"set": "put_stroke", "value":

@@ -77,6 +77,18 @@ function through(g: GroundBuffer, { origin, direction }: Ray): [number, number] 
 }
 
 /** The response curve of core's `habitat::response`, for laying a mask over the ground while it is dragged. */
+/** What a mask makes of a value of its quantity: as in rookery-core/src/habitat/rules.rs. What is unknown lets all through. */
+export function respond(
+  mask: { quantity: string; response: { start: number; full_from: number; full_to: number; end: number; inverted: boolean } },
+  value: number,
+): number {
+  if (Number.isNaN(value)) return 1
+  if (mask.quantity !== 'aspect') return responseAt(mask.response, value)
+  const plain = { ...mask.response, inverted: false }
+  const most = Math.max(...[-360, 0, 360].map((turn) => responseAt(plain, value + turn)))
+  return mask.response.inverted ? 1 - most : most
+}
+
 export function responseAt(
   r: { start: number; full_from: number; full_to: number; end: number; inverted: boolean },
   value: number,

@@ -26,6 +26,19 @@ pub struct MeshSpot {
 }
 
 impl MeshModel {
+    /// A spot at every vertex, as one of its faces has it.
+    pub fn vertex_spots(&self) -> Vec<MeshSpot> {
+        let mut spots: Vec<Option<MeshSpot>> = vec![None; self.mesh.positions.len()];
+        for face in 0..self.mesh.indices.len() as u32 / 3 {
+            for (corner, (v, w)) in self.corners(face).into_iter().zip([(0.0, 0.0), (1.0, 0.0), (0.0, 1.0)]) {
+                spots[corner].get_or_insert_with(|| self.spot_on(face, v, w));
+            }
+        }
+        // A vertex without a face is never seen.
+        let lone = || MeshSpot { face: 0, position_m: Vec3::ZERO, normal: Vec3::Y };
+        spots.into_iter().map(|s| s.unwrap_or_else(lone)).collect()
+    }
+
     /// Points of a run of triangles with the area each stands for, m2: one on small triangles, more on large ones.
     pub(super) fn survey_run(&self, run: usize, visit: &mut dyn FnMut(MeshSpot, f64)) {
         let fine_m2 = self.runs.area_m2 / ENOUGH;
@@ -52,6 +65,8 @@ impl Surface for MeshModel {
     type Place = MeshPlace;
     type Even = EvenOnMesh;
 
+    const ON_PLAN: bool = false;
+
     fn area_m2(&self) -> f64 {
         self.runs.area_m2
     }
@@ -75,6 +90,10 @@ impl Surface for MeshModel {
 
     fn group(&self, spot: &MeshSpot) -> Option<u16> {
         self.group_of(spot.face)
+    }
+
+    fn sampled(&self, _: &[f32], _: &MeshSpot) -> f32 {
+        f32::NAN
     }
 
     fn footing(&self, spot: &MeshSpot) -> Footing {

@@ -1,5 +1,6 @@
 //! What a scene may hold. Everything that passes here can be computed without further checks.
 
+mod order;
 mod placed;
 mod site;
 mod species;
@@ -118,6 +119,22 @@ pub enum Refusal {
     /// A mask and its zone do not go together.
     #[error("a mask that looks at a zone must name one, and no other mask may")]
     ZoneMissing,
+    /// A mask and its noise do not go together.
+    #[error("a mask that looks at a noise must have one, and no other mask may")]
+    NoiseMissing,
+    /// A mask and what it measures to do not go together.
+    #[error("a mask that looks at a distance must say to what, and no other mask may")]
+    NearMissing,
+    /// Layers wait for one another.
+    #[error("\u{201c}{layer}\u{201d} cannot look at \u{201c}{other}\u{201d}, which already waits for it: {}", chain.join(" looks at "))]
+    Cycle {
+        /// The layer that would look.
+        layer: String,
+        /// What it would look at.
+        other: String,
+        /// From the one to the other and back.
+        chain: Vec<String>,
+    },
     /// A ground beside the land with the land's own number.
     #[error("ground 0 is the land; a ground beside it has another number")]
     LandTaken,
@@ -132,6 +149,7 @@ const MAX_SHOTS: usize = 256;
 const MAX_STROKES: usize = 4000;
 const MAX_ON_GROUND: usize = 1000;
 
+pub use order::looks_at;
 pub(super) use placed::placed;
 pub use site::outline as check_outline;
 pub(super) use site::{obstacle, outline, water, zone};
@@ -250,6 +268,7 @@ pub(super) fn layer(document: &Document, layer: &Layer) -> Result<(), Refusal> {
     count("grounds", layer.grounds.len(), MAX_ON_GROUND)?;
     count("masks", layer.masks.len(), MAX_MASKS)?;
     each(&layer.masks, "mask", |m| m.id.0, mask)?;
+    order::no_cycle(document)?;
     stance(&layer.stance)
 }
 
@@ -258,7 +277,28 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
         Quantity::Slope => ("the slope response", 0.0, 180.0, " degrees"),
         Quantity::Altitude => ("the altitude response", -12_000.0, 12_000.0, " m"),
         Quantity::Zone => ("the zone response", 0.0, 1.0, ""),
+        Quantity::Aspect => ("the aspect response", -360.0, 720.0, " degrees"),
+        Quantity::ProfileCurvature | Quantity::PlanCurvature => {
+            ("the curvature response", -1000.0, 1000.0, " per m")
+        }
+        Quantity::Wetness => ("the wetness response", -50.0, 100.0, ""),
+        Quantity::Openness => ("the openness response", 0.0, 1.0, ""),
+        Quantity::Noise => ("the noise response", 0.0, 1.0, ""),
+        Quantity::Distance => ("the distance response", 0.0, 20_000.0, " m"),
     };
+    within("the strength of a mask", mask.strength, 0.0, 1.0, "")?;
+    if (mask.quantity == Quantity::Noise) != mask.noise.is_some() {
+        return Err(Refusal::NoiseMissing);
+    }
+    if (mask.quantity == Quantity::Distance) != mask.near.is_some() {
+        return Err(Refusal::NearMissing);
+    }
+    if let Some(n) = mask.noise {
+        within("the size of a noise", n.size_m, 0.05, 2000.0, " m")?;
+        within("the roughness of a noise", n.rough, 0.0, 1.0, "")?;
+        within("the contrast of a noise", n.contrast, 0.0, 1.0, "")?;
+        within("the floor of a noise", n.floor, 0.0, 0.95, "")?;
+    }
     if (mask.quantity == Quantity::Zone) != mask.zone.is_some() {
         return Err(Refusal::ZoneMissing);
     }

@@ -72,12 +72,11 @@ pub(super) fn zones() -> Vec<Zone> {
 }
 
 pub(super) fn clear_of_paths(mut masks: Vec<Mask>) -> Vec<Mask> {
+    let kept_out = Mask::band(MaskId(3), Quantity::Zone, [0.0, 1.0, 1.0, 1.0]);
     masks.push(Mask {
-        id: MaskId(3),
-        quantity: Quantity::Zone,
         zone: Some(ZoneId(1)),
-        enabled: true,
-        response: Response { start: 0.0, full_from: 1.0, full_to: 1.0, end: 1.0, inverted: true },
+        response: Response { inverted: true, ..kept_out.response },
+        ..kept_out
     });
     masks
 }

@@ -1,11 +1,12 @@
 import { Trash2 } from 'lucide-react'
-import type { Layer, Mask } from '../api/client'
-import { usePlants } from '../state/data'
-import { useScene } from '../state/scene'
-import { Choice } from '../ui/Choice'
-import { IconButton } from '../ui/IconButton'
-import { Switch } from '../ui/Switch'
-import { showNumber } from '../ui/parse'
+import type { Layer, Mask } from '../../api/client'
+import { usePlants } from '../../state/data'
+import { useScene } from '../../state/scene'
+import { Choice } from '../../ui/Choice'
+import { IconButton } from '../../ui/IconButton'
+import { Switch } from '../../ui/Switch'
+import { showNumber } from '../../ui/parse'
+import { CombineFields } from './CombineFields'
 
 /** A mask that keeps a layer in a zone or out of it. */
 export function ZoneCard({ layer, mask }: { layer: Layer; mask: Mask }) {
@@ -15,7 +16,7 @@ export function ZoneCard({ layer, mask }: { layer: Layer; mask: Mask }) {
   const share = plants?.tally.mask_shares[layer.masks.indexOf(mask)]
   const zone = zones.find((z) => z.id === mask.zone)
   const name = zone?.name ?? 'a zone that is gone'
-  const change = (part: Partial<Mask>) => editLayer(layer.id, { set: 'mask', value: { ...mask, ...part } })
+  const change = (part: Partial<Mask>, gesture?: string) => editLayer(layer.id, { set: 'mask', value: { ...mask, ...part } }, gesture)
   return (
     <div className={mask.enabled ? '' : 'opacity-60'} data-testid="mask-zone">
       <header className="flex items-center gap-1">
@@ -52,6 +53,7 @@ export function ZoneCard({ layer, mask }: { layer: Layer; mask: Mask }) {
           ))}
         </select>
       </div>
+      <CombineFields layer={layer} mask={mask} onChange={change} />
     </div>
   )
 }

@@ -1,0 +1,137 @@
+//! What masks look at beside the document: things that must be computed first.
+
+use super::near::Crowns;
+use crate::cancel::{CancelToken, Cancelled};
+use crate::ground::{GroundRef, Reading, Terrain};
+use crate::math::distance_transform::distance_transform;
+use crate::math::mesh_distance::MeshDistance;
+use crate::nursery::Mesh;
+use crate::planting::Plant;
+use crate::scene::{Document, Layer, LayerId, Mask, Near, Obstacle, ObstacleId, Quantity};
+use std::sync::Arc;
+
+/// What the masks of a layer need.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Needs {
+    /// Readings of the ground.
+    pub readings: Vec<Reading>,
+    /// Whether they look at the distance to water.
+    pub water: bool,
+    /// Obstacles.
+    pub obstacles: Vec<ObstacleId>,
+    /// Layers whose plants they look at.
+    pub layers: Vec<LayerId>,
+}
+
+/// The reading a quantity is, where it is one that must be worked out.
+pub fn reading_of(quantity: Quantity) -> Option<Reading> {
+    match quantity {
+        Quantity::ProfileCurvature => Some(Reading::ProfileCurvature),
+        Quantity::PlanCurvature => Some(Reading::PlanCurvature),
+        Quantity::Wetness => Some(Reading::Wetness),
+        Quantity::Openness => Some(Reading::Openness),
+        _ => None,
+    }
+}
+
+impl Needs {
+    /// What a layer needs. Masks that are off are measured too, so they count.
+    pub fn of(document: &Document, layer: &Layer) -> Self {
+        let mut needs = Self::default();
+        for mask in &layer.masks {
+            needs.readings.extend(reading_of(mask.quantity));
+            match mask.near {
+                Some(Near::Water) => needs.water = true,
+                Some(Near::Obstacle { id }) => needs.obstacles.push(id),
+                Some(Near::Obstacles) => needs.obstacles.extend(document.obstacles.iter().map(|o| o.id)),
+                Some(Near::Layer { id }) => needs.layers.push(id),
+                _ => {}
+            }
+        }
+        needs.readings.sort_unstable();
+        needs.readings.dedup();
+        needs.obstacles.sort_unstable();
+        needs.obstacles.dedup();
+        needs.layers.sort_unstable();
+        needs.layers.dedup();
+        needs
+    }
+
+    /// Whether a change of the ground changes the masks only where the ground changed, or next to it.
+    pub fn local(&self) -> bool {
+        *self == Self::default()
+    }
+}
+
+/// What was computed for the masks of a layer on one ground. Whatever is not there is unknown: its masks let all through.
+#[derive(Clone, Debug, Default)]
+pub struct Given {
+    /// Values at the samples of the ground.
+    pub readings: Vec<(Reading, Arc<Vec<f32>>)>,
+    /// Distance to water at the samples of the ground, metres.
+    pub water: Option<Arc<Vec<f32>>>,
+    /// Obstacles where they stand.
+    pub obstacles: Vec<(ObstacleId, Arc<MeshDistance>)>,
+    /// Plants of other layers where they stand.
+    pub crowns: Vec<(LayerId, Arc<Crowns>)>,
+}
+
+impl Given {
+    /// Computes all of it. `obstacle` gives the mesh of an obstacle where it stands, `plants` what grows in a layer.
+    ///
+    /// # Errors
+    /// Those of `plants`, and when the work is stopped.
+    pub fn compute<E: From<Cancelled>>(
+        document: &Document,
+        layer: &Layer,
+        ground: &GroundRef<'_>,
+        obstacle: impl Fn(&Obstacle) -> Option<Mesh>,
+        plants: impl Fn(&Layer) -> Result<Vec<Plant>, E>,
+        cancel: &CancelToken,
+    ) -> Result<Self, E> {
+        let needs = Needs::of(document, layer);
+        let mut given = Self::default();
+        if let GroundRef::Terrain(t) = ground {
+            for reading in &needs.readings {
+                given.readings.push((*reading, Arc::new(reading.of(&t.terrain, cancel)?)));
+            }
+            given.water = needs.water.then(|| Arc::new(water_distance_m(document, &t.terrain)));
+        }
+        for o in document.obstacles.iter().filter(|o| needs.obstacles.contains(&o.id)) {
+            if let Some(mesh) = obstacle(o) {
+                given.obstacles.push((o.id, Arc::new(MeshDistance::new(&mesh.positions, &mesh.indices))));
+            }
+        }
+        for other in document.layers.iter().filter(|l| needs.layers.contains(&l.id)) {
+            given.crowns.push((other.id, Arc::new(crowns(document, other, &plants(other)?))));
+        }
+        Ok(given)
+    }
+
+    /// Values at the samples of the ground for a mask that needs some.
+    pub(super) fn samples(&self, mask: &Mask) -> Option<Arc<Vec<f32>>> {
+        if mask.near == Some(Near::Water) {
+            return self.water.clone();
+        }
+        let wanted = reading_of(mask.quantity)?;
+        self.readings.iter().find(|(r, _)| *r == wanted).map(|(_, values)| values.clone())
+    }
+}
+
+/// The crowns of a layer's plants.
+pub fn crowns(document: &Document, layer: &Layer, plants: &[Plant]) -> Crowns {
+    let radius_m = document.species(&layer.species).map_or(0.0, |s| s.radius_m());
+    Crowns::new(plants.iter().map(|p| (p.position_m, p.size * radius_m)).collect())
+}
+
+/// Distance on the plan to water that lies on the land, at every sample, metres; infinite where there is none.
+pub fn water_distance_m(document: &Document, terrain: &Terrain) -> Vec<f32> {
+    let everywhere = document.ground.water_m;
+    let under = |i: usize| {
+        let p = terrain.vertex(i % terrain.nx(), i / terrain.nx());
+        everywhere.is_some_and(|level| p.y < level)
+            || document.waters.iter().any(|w| p.y < w.height_m && w.covers(p.x, p.z))
+    };
+    let marked: Vec<bool> = (0..terrain.nx() * terrain.nz()).map(under).collect();
+    distance_transform(&marked, terrain.nx(), terrain.cell_m())
+}

@@ -1,0 +1,190 @@
+//! Exact distance to a mesh, through a tree of boxes.
+
+use glam::Vec3;
+
+/// Triangles in a leaf, at most.
+const LEAF: usize = 4;
+
+#[derive(Clone, Debug)]
+struct Node {
+    low: Vec3,
+    high: Vec3,
+    /// First triangle of a leaf, or the second child of a branch; the first follows its parent.
+    at: u32,
+    /// Triangles of a leaf; 0 in branches.
+    count: u32,
+}
+
+/// A mesh that many points ask their distance of.
+#[derive(Clone, Debug)]
+pub struct MeshDistance {
+    triangles: Vec<[Vec3; 3]>,
+    nodes: Vec<Node>,
+}
+
+impl MeshDistance {
+    /// Builds the tree. An empty mesh is infinitely far from everything.
+    pub fn new(positions: &[Vec3], indices: &[u32]) -> Self {
+        let mut triangles: Vec<[Vec3; 3]> =
+            indices.chunks_exact(3).map(|t| [0, 1, 2].map(|i| positions[t[i] as usize])).collect();
+        let mut nodes = Vec::new();
+        if !triangles.is_empty() {
+            split(&mut triangles, 0, &mut nodes);
+        }
+        Self { triangles, nodes }
+    }
+
+    /// Distance from a point to the surface, metres; what lies farther than `limit` may give any number above it.
+    pub fn distance(&self, p: Vec3, limit: f32) -> f32 {
+        let mut best_2 = limit * limit;
+        let mut found = f32::INFINITY;
+        let mut stack = [0_u32; 64];
+        let mut depth = usize::from(!self.nodes.is_empty());
+        while depth > 0 {
+            depth -= 1;
+            let number = stack[depth];
+            let node = &self.nodes[number as usize];
+            if away_2(node, p) > best_2 {
+                continue;
+            }
+            if node.count > 0 {
+                for t in &self.triangles[node.at as usize..(node.at + node.count) as usize] {
+                    let d_2 = to_triangle_2(p, t);
+                    if d_2 <= best_2 {
+                        (best_2, found) = (d_2, d_2);
+                    }
+                }
+                continue;
+            }
+            let (a, b) = (number + 1, node.at);
+            let (da, db) = (away_2(&self.nodes[a as usize], p), away_2(&self.nodes[b as usize], p));
+            // The nearer one is looked at first, so it lies on top.
+            let (first, second) = if da <= db { (a, b) } else { (b, a) };
+            stack[depth] = second;
+            stack[depth + 1] = first;
+            depth += 2;
+        }
+        found.sqrt()
+    }
+}
+
+fn away_2(node: &Node, p: Vec3) -> f32 {
+    p.distance_squared(p.clamp(node.low, node.high))
+}
+
+fn split(triangles: &mut [[Vec3; 3]], first: usize, nodes: &mut Vec<Node>) {
+    let (mut low, mut high) = (Vec3::INFINITY, Vec3::NEG_INFINITY);
+    for p in triangles.iter().flatten() {
+        (low, high) = (low.min(*p), high.max(*p));
+    }
+    let number = nodes.len();
+    nodes.push(Node { low, high, at: first as u32, count: triangles.len() as u32 });
+    if triangles.len() <= LEAF {
+        return;
+    }
+    let size = high - low;
+    let axis = if size.x >= size.y && size.x >= size.z {
+        0
+    } else if size.y >= size.z {
+        1
+    } else {
+        2
+    };
+    let middle = triangles.len() / 2;
+    let centre = |t: &[Vec3; 3]| t[0][axis] + t[1][axis] + t[2][axis];
+    triangles.select_nth_unstable_by(middle, |a, b| centre(a).total_cmp(&centre(b)));
+    let (left, right) = triangles.split_at_mut(middle);
+    split(left, first, nodes);
+    let second = nodes.len() as u32;
+    split(right, first + middle, nodes);
+    (nodes[number].at, nodes[number].count) = (second, 0);
+}
+
+/// Squared distance to a triangle.
+fn to_triangle_2(p: Vec3, [a, b, c]: &[Vec3; 3]) -> f32 {
+    let (v, w) = closest_on_triangle(p, *a, *b, *c);
+    p.distance_squared(*a * (1.0 - v - w) + *b * v + *c * w)
+}
+
+/// Shares of the second and third corner at the point of a triangle nearest to `p`.
+///
+/// Source: Ericson, Real-Time Collision Detection, 2005, section 5.1.5.
+pub fn closest_on_triangle(p: Vec3, a: Vec3, b: Vec3, c: Vec3) -> (f32, f32) {
+    let (ab, ac, ap) = (b - a, c - a, p - a);
+    let (d1, d2) = (ab.dot(ap), ac.dot(ap));
+    if d1 <= 0.0 && d2 <= 0.0 {
+        return (0.0, 0.0);
+    }
+    let bp = p - b;
+    let (d3, d4) = (ab.dot(bp), ac.dot(bp));
+    if d3 >= 0.0 && d4 <= d3 {
+        return (1.0, 0.0);
+    }
+    let vc = d1 * d4 - d3 * d2;
+    if vc <= 0.0 && d1 >= 0.0 && d3 <= 0.0 {
+        return (d1 / (d1 - d3), 0.0);
+    }
+    let cp = p - c;
+    let (d5, d6) = (ab.dot(cp), ac.dot(cp));
+    if d6 >= 0.0 && d5 <= d6 {
+        return (0.0, 1.0);
+    }
+    let vb = d5 * d2 - d1 * d6;
+    if vb <= 0.0 && d2 >= 0.0 && d6 <= 0.0 {
+        return (0.0, d2 / (d2 - d6));
+    }
+    let va = d3 * d6 - d5 * d4;
+    let (e, f) = (d4 - d3, d5 - d6);
+    if va <= 0.0 && e >= 0.0 && f >= 0.0 {
+        let w = e / (e + f);
+        return (1.0 - w, w);
+    }
+    let sum = 1.0 / (va + vb + vc);
+    (vb * sum, vc * sum)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::math::hash::{pcg4d, unit};
+
+    fn point(i: u32, size: f32) -> Vec3 {
+        let [x, y, z, _] = pcg4d([i, 7, 9, 1]).map(unit);
+        (Vec3::new(x, y, z) - 0.5) * size
+    }
+
+    /// Brute force over all triangles.
+    #[test]
+    fn the_tree_gives_the_least_distance_to_any_triangle() {
+        let positions: Vec<Vec3> = (0..900).map(|i| point(i / 3, 20.0) + point(i + 5000, 3.0)).collect();
+        let indices: Vec<u32> = (0..900).collect();
+        let tree = MeshDistance::new(&positions, &indices);
+        for i in 0..400 {
+            let p = point(i + 90_000, 40.0);
+            let all = positions.chunks_exact(3).map(|t| to_triangle_2(p, &[t[0], t[1], t[2]]));
+            let nearest = all.fold(f32::INFINITY, f32::min).sqrt();
+            assert!((tree.distance(p, f32::INFINITY) - nearest).abs() < 1e-4);
+            assert!(tree.distance(p, nearest * 1.01) <= nearest + 1e-4, "a limit beyond it changes nothing");
+            assert!(tree.distance(p, nearest * 0.9) > nearest * 0.9);
+        }
+        assert_eq!(MeshDistance::new(&[], &[]).distance(Vec3::ZERO, 10.0), f32::INFINITY);
+    }
+
+    #[test]
+    fn the_distance_to_a_box_is_that_to_its_faces_edges_and_corners() {
+        let corners: Vec<Vec3> =
+            (0..8).map(|i| Vec3::new((i & 1) as f32, (i >> 1 & 1) as f32, (i >> 2) as f32)).collect();
+        let quads = [[0, 2, 3, 1], [4, 5, 7, 6], [0, 4, 6, 2], [1, 3, 7, 5], [0, 1, 5, 4], [2, 6, 7, 3]];
+        let indices: Vec<u32> = quads.iter().flat_map(|q| [q[0], q[1], q[2], q[0], q[2], q[3]]).collect();
+        let tree = MeshDistance::new(&corners, &indices);
+        let table = [
+            (Vec3::new(0.5, 3.0, 0.5), 2.0),
+            (Vec3::new(2.0, 2.0, 0.5), 2.0_f32.sqrt()),
+            (Vec3::splat(2.0), 3.0_f32.sqrt()),
+            (Vec3::splat(0.5), 0.5),
+        ];
+        for (p, expected) in table {
+            assert!((tree.distance(p, 100.0) - expected).abs() < 1e-5, "{p}");
+        }
+    }
+}

@@ -1,0 +1,187 @@
+//! Masks: what they look at, how that becomes a value, and how values come together.
+
+use super::document::{LayerId, MaskId};
+use super::site::{ObstacleId, OutlineId, ZoneId};
+use serde::{Deserialize, Serialize};
+
+#[cfg(feature = "openapi")]
+use utoipa::ToSchema;
+
+/// What a mask looks at.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Quantity {
+    /// Steepness of the ground, degrees.
+    Slope,
+    /// Height above zero, metres; on a small planet over its lowest land.
+    Altitude,
+    /// How much the point belongs to a zone, 0 to 1.
+    Zone,
+    /// The way the ground faces, degrees clockwise from north. A response may run past north, from -360 to 720. Level ground
+    /// faces nowhere.
+    Aspect,
+    /// Bend along the steepest way, 1/m: brows above zero, feet of slopes below. Terrains only.
+    ProfileCurvature,
+    /// Bend across the steepest way, 1/m: spurs above zero, hollows below. Terrains only.
+    PlanCurvature,
+    /// Topographic wetness index. Terrains only.
+    Wetness,
+    /// Share of the sky seen, 0 to 1. Terrains only.
+    Openness,
+    /// Noise of the mask's own, 0 to 1.
+    Noise,
+    /// Distance to something, metres; 0 on it or in it.
+    Distance,
+}
+
+/// The look of a noise.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum NoiseKind {
+    /// Soft patches.
+    Soft,
+    /// Winding ridges.
+    Ridged,
+    /// Round clumps with gaps between.
+    Clumps,
+    /// Cells, each of one value.
+    Cells,
+}
+
+/// A noise over the ground: over the plan of terrains, through space on meshes.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct NoiseMask {
+    /// Its look.
+    pub kind: NoiseKind,
+    /// Width of its largest forms, metres, 0.05 to 2000.
+    pub size_m: f32,
+    /// How strong its finer forms are, 0 to 1.
+    pub rough: f32,
+    /// How sharply light and dark part, 0 to 1.
+    pub contrast: f32,
+    /// The least it comes to, 0 to 0.95: its gaps are never emptier than this.
+    #[serde(default)]
+    pub floor: f32,
+    /// Another number, another noise.
+    pub seed: u32,
+}
+
+impl Default for NoiseMask {
+    fn default() -> Self {
+        Self { kind: NoiseKind::Soft, size_m: 8.0, rough: 0.4, contrast: 0.3, floor: 0.0, seed: 1 }
+    }
+}
+
+/// What a distance is measured to.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(tag = "what", rename_all = "snake_case")]
+pub enum Near {
+    /// An outline or a track, on the plan.
+    Outline {
+        /// Which.
+        id: OutlineId,
+    },
+    /// The nearest of all tracks, on the plan.
+    Tracks,
+    /// Water that lies on the land, on the plan; to within a cell of the land.
+    Water,
+    /// The surface of an obstacle, hidden ones too, in space.
+    Obstacle {
+        /// Which.
+        id: ObstacleId,
+    },
+    /// The nearest of all obstacles, in space.
+    Obstacles,
+    /// The crown of the nearest plant of another layer, in space.
+    Layer {
+        /// Which.
+        id: LayerId,
+    },
+}
+
+/// How a mask and those before it become one value. The first mask that is on begins: with [`Combine::Subtract`] it is taken
+/// from all, with any other it stands by itself.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Combine {
+    /// Both must let through.
+    #[default]
+    Multiply,
+    /// The stricter of the two.
+    Lowest,
+    /// The more generous of the two.
+    Highest,
+    /// The two together, at most all.
+    Add,
+    /// What was let through less what this one would.
+    Subtract,
+}
+
+impl Combine {
+    fn is_multiply(&self) -> bool {
+        *self == Self::Multiply
+    }
+}
+
+/// One rule of where plants may stand.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Mask {
+    /// Lasting name within the layer.
+    pub id: MaskId,
+    /// What it looks at.
+    pub quantity: Quantity,
+    /// Which zone, where it looks at one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub zone: Option<ZoneId>,
+    /// Which noise, where it looks at one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub noise: Option<NoiseMask>,
+    /// What the distance is measured to, where it looks at one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub near: Option<Near>,
+    /// A mask that is off plays no part.
+    pub enabled: bool,
+    /// How the quantity becomes a value from 0 to 1.
+    pub response: Response,
+    /// How much it counts, 0 to 1: at 0 it changes nothing.
+    #[serde(default = "all", skip_serializing_if = "is_all")]
+    pub strength: f32,
+    /// How it comes together with those before it.
+    #[serde(default, skip_serializing_if = "Combine::is_multiply")]
+    pub combine: Combine,
+}
+
+fn all() -> f32 {
+    1.0
+}
+
+fn is_all(strength: &f32) -> bool {
+    *strength == 1.0
+}
+
+/// A response curve: nothing up to `start`, all from `full_from` to `full_to`, nothing from `end`.
+///
+/// The four values never fall; they are in the unit of the quantity.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Response {
+    /// The last value that lets nothing through.
+    pub start: f32,
+    /// The first value that lets everything through.
+    pub full_from: f32,
+    /// The last value that lets everything through.
+    pub full_to: f32,
+    /// The first value above that lets nothing through.
+    pub end: f32,
+    /// Swaps all and nothing.
+    pub inverted: bool,
+}

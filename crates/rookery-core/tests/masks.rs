@@ -1,0 +1,152 @@
+//! Masks that look at more than the ground under a point: each against an answer worked out another way.
+
+use glam::{Vec2, Vec3};
+use rookery_core::cancel::CancelToken;
+use rookery_core::ground::outline::OutlineLine;
+use rookery_core::ground::{GroundModel, GroundRef, Reading, noise_terrain, obstacle};
+use rookery_core::nursery::Mesh;
+use rookery_core::planting::{Plant, grow_everywhere};
+use rookery_core::scene::*;
+use std::sync::LazyLock;
+
+static SCENE: LazyLock<(Document, GroundModel)> = LazyLock::new(|| {
+    let document = kittiwake_head();
+    let GroundSource::Noise(noise) = &document.ground.source else { panic!("the headland is made of noise") };
+    let ground = GroundModel::new(noise_terrain::build(noise).unwrap(), document.ground.water_m, 1);
+    (document, ground)
+});
+
+fn obstacle_of(o: &Obstacle) -> Option<Mesh> {
+    Some(obstacle::mesh(o, &SCENE.1.terrain, None))
+}
+
+fn grown(document: &Document, id: LayerId) -> Vec<Plant> {
+    let model = |_| Some(GroundRef::Terrain(&SCENE.1));
+    let layer = document.layer(id).unwrap();
+    grow_everywhere(document, layer, &model, &obstacle_of, &CancelToken::default()).unwrap().plants
+}
+
+/// A layer of 6000 at random with one mask.
+fn with(mask: Mask) -> Document {
+    let mut document = SCENE.0.clone();
+    let layer = &mut document.layers[0];
+    layer.masks = vec![mask];
+    (layer.pattern, layer.amount) = (Pattern::Random, Amount::PerM2 { value: 0.1 });
+    document
+}
+
+fn far(near: Near, metres: f32) -> Mask {
+    let band = [metres, metres, 20_000.0, 20_000.0];
+    Mask { near: Some(near), ..Mask::band(MaskId(1), Quantity::Distance, band) }
+}
+
+#[test]
+fn nothing_stands_nearer_to_a_track_than_its_distance_and_all_the_rest_is_where_it_was() {
+    let line = SCENE.0.outlines.iter().find(|o| o.kind == OutlineKind::Track).unwrap().clone();
+    let keeping_off = with(far(Near::Outline { id: line.id }, 4.0));
+    let everywhere = with(far(Near::Outline { id: line.id }, 0.0));
+    let measured = OutlineLine::new(&line);
+    let away = |p: &Plant| measured.distance_m(Vec2::new(p.position_m.x, p.position_m.z));
+    let (kept, all) = (grown(&keeping_off, LayerId(1)), grown(&everywhere, LayerId(1)));
+    assert!(kept.iter().all(|p| away(p) >= 4.0 - 1e-4) && kept.len() < all.len());
+    let expected: Vec<&Plant> = all.iter().filter(|p| away(p) >= 4.0).collect();
+    assert_eq!(kept.iter().collect::<Vec<_>>(), expected);
+}
+
+#[test]
+fn the_distance_to_an_obstacle_is_that_to_its_mesh() {
+    let cottage = SCENE.0.obstacles[0].clone();
+    let mesh = obstacle_of(&cottage).unwrap();
+    let ring = Mask {
+        near: Some(Near::Obstacle { id: cottage.id }),
+        ..Mask::band(MaskId(1), Quantity::Distance, [2.0, 2.0, 9.0, 9.0])
+    };
+    let mut document = with(ring);
+    document.layers[0].amount = Amount::PerM2 { value: 2.0 };
+    let plants = grown(&document, LayerId(1));
+    assert!(plants.len() > 100, "{}", plants.len());
+    // A walk over the faces by many points: never nearer than the true distance, and hardly farther.
+    for p in plants.iter().take(60) {
+        let corner = |t: &[u32], i: usize| mesh.positions[t[i] as usize];
+        let mut nearest = f32::INFINITY;
+        for t in mesh.indices.chunks_exact(3) {
+            let (a, b, c) = (corner(t, 0), corner(t, 1), corner(t, 2));
+            for i in 0..=60 {
+                for j in 0..=60 - i {
+                    let (u, v) = (i as f32 / 60.0, j as f32 / 60.0);
+                    nearest = nearest.min(p.position_m.distance(a + (b - a) * u + (c - a) * v));
+                }
+            }
+        }
+        assert!((1.99..9.3).contains(&nearest), "{nearest} m");
+    }
+}
+
+#[test]
+fn plants_keep_off_the_crowns_of_another_layer_and_grow_again_when_it_does() {
+    let gorse = SCENE.0.layers.iter().find(|l| l.name == "Gorse").unwrap().id;
+    let document = with(far(Near::Layer { id: gorse }, 0.5));
+    let radius = document.species(&document.layer(gorse).unwrap().species).unwrap().radius_m();
+    let bushes = grown(&document, gorse);
+    let plants = grown(&document, LayerId(1));
+    assert!(!bushes.is_empty() && plants.len() > 3000);
+    for p in &plants {
+        let nearest = bushes.iter().map(|b| b.position_m.distance(p.position_m) - b.size * radius);
+        assert!(nearest.fold(f32::INFINITY, f32::min) >= 0.5 - 1e-3);
+    }
+    let mut other = document.clone();
+    other.layers.iter_mut().find(|l| l.id == gorse).unwrap().seed += 1;
+    let keys = |d: &Document| Keys::of(d).plants(d, &d.layers[0], GroundId::LAND).unwrap();
+    assert_ne!(keys(&document), keys(&other), "what it looks at is part of its name");
+}
+
+#[test]
+fn layers_that_wait_for_one_another_are_refused_by_name() {
+    let gorse = SCENE.0.layers.iter().find(|l| l.name == "Gorse").unwrap().id;
+    let document = with(far(Near::Layer { id: gorse }, 0.5));
+    let back = LayerEdit::Masks { value: vec![far(Near::Layer { id: LayerId(1) }, 0.5)] };
+    let refused = apply(&document, &Command::EditLayer { id: gorse, edit: back }).unwrap_err().to_string();
+    assert!(refused.contains("Gorse") && refused.contains("Marram"), "{refused}");
+    let own = LayerEdit::Masks { value: vec![far(Near::Layer { id: gorse }, 0.5)] };
+    assert!(apply(&document, &Command::EditLayer { id: gorse, edit: own }).is_err(), "nor at itself");
+}
+
+#[test]
+fn the_distance_to_water_is_the_way_to_the_nearest_sample_under_it() {
+    let t = &SCENE.1.terrain;
+    let got = rookery_core::habitat::water_distance_m(&SCENE.0, t);
+    let level = SCENE.0.ground.water_m.unwrap();
+    let under: Vec<Vec2> = (0..t.nx() * t.nz())
+        .map(|i| t.vertex(i % t.nx(), i / t.nx()))
+        .filter(|p| p.y < level)
+        .map(|p| Vec2::new(p.x, p.z))
+        .collect();
+    for i in (0..got.len()).step_by(2503) {
+        let p: Vec3 = t.vertex(i % t.nx(), i / t.nx());
+        let nearest = under.iter().map(|q| q.distance(Vec2::new(p.x, p.z))).fold(f32::INFINITY, f32::min);
+        assert!((got[i] - nearest).abs() < 1e-2, "{} against {nearest}", got[i]);
+    }
+}
+
+#[test]
+fn readings_of_the_ground_let_through_what_they_say() {
+    let openness = Reading::Openness.of(&SCENE.1.terrain, &CancelToken::default()).unwrap();
+    let open = Mask::band(MaskId(1), Quantity::Openness, [0.9, 0.9, 1.0, 1.0]);
+    let plants = grown(&with(open), LayerId(1));
+    let t = &SCENE.1.terrain;
+    for p in plants.iter().step_by(50) {
+        // Between the samples about it.
+        let cell = t.locate(p.position_m.x, p.position_m.z);
+        let about = [cell.index, cell.index + 1, cell.index + t.nx(), cell.index + t.nx() + 1];
+        assert!(about.iter().any(|i| openness[*i] >= 0.9));
+    }
+    assert!(!plants.is_empty() && plants.len() < grown(&with(far(Near::Tracks, 0.0)), LayerId(1)).len());
+    // Facing south, on this ground's own normals.
+    let south = Mask::band(MaskId(1), Quantity::Aspect, [135.0, 135.0, 225.0, 225.0]);
+    for p in grown(&with(south), LayerId(1)).iter().step_by(20) {
+        let n = t.normal_in(t.locate(p.position_m.x, p.position_m.z));
+        // Level ground faces nowhere and is let through.
+        let level = n.x.abs().max(n.z.abs()) < 1e-4;
+        assert!(level || n.z >= n.x.abs() - 1e-4, "{n}");
+    }
+}

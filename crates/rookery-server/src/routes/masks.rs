@@ -1,0 +1,43 @@
+//! What masks look at, over the ground.
+
+use crate::app::App;
+use crate::db::scenes;
+use crate::error::{ApiError, ErrorBody};
+use crate::extract::{Path, Query};
+use axum::extract::State;
+use axum::http::header;
+use axum::response::IntoResponse;
+use rookery_core::scene::{GroundId, LayerId, MaskId};
+use rookery_formats::view::encode_mask;
+use serde::Deserialize;
+use uuid::Uuid;
+
+/// Which ground.
+#[derive(Debug, Default, Deserialize, utoipa::IntoParams)]
+#[serde(default)]
+pub struct OnGround {
+    /// The number of a ground; the land when left out.
+    pub ground: u32,
+}
+
+/// The quantity of a mask over a ground, with how the ground is spread over it (`RKMK`, see `rookery-formats/src/view`).
+#[utoipa::path(get, path = "/api/scenes/{scene}/layers/{layer}/masks/{mask}/quantity", tag = "view",
+    params(("scene" = Uuid, Path), ("layer" = u32, Path), ("mask" = u32, Path), OnGround),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody)))]
+pub async fn get_mask_quantity(
+    State(app): State<App>,
+    Path((scene, layer, mask)): Path<(Uuid, u32, u32)>,
+    Query(OnGround { ground }): Query<OnGround>,
+) -> Result<impl IntoResponse, ApiError> {
+    let document = scenes::fetch(&app.db, scene).await?.document;
+    let id = GroundId(ground);
+    if !document.ground_ids().contains(&id) {
+        return Err(ApiError::NotFound("ground"));
+    }
+    let layer = document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
+    let place = layer.masks.iter().position(|m| m.id == MaskId(mask)).ok_or(ApiError::NotFound("mask"))?;
+    let ground = app.growths.any(&app.db, &document, id).await?;
+    let rules = app.growths.rules(&app.db, &document, layer, id, &ground).await?;
+    let encode = move |_: &_| Ok(encode_mask(&ground.as_ref(), &rules, place));
+    Ok(([(header::CONTENT_TYPE, "application/octet-stream")], app.growths.pool().run(encode).await?))
+}

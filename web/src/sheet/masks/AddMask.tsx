@@ -1,0 +1,63 @@
+import { ClipboardPaste, Copy, Plus } from 'lucide-react'
+import { DropdownMenu } from 'radix-ui'
+import type { Layer } from '../../api/client'
+import { freshId, useScene } from '../../state/scene'
+import { useUi } from '../../state/ui'
+import { Button } from '../../ui/Button'
+import { MENU, MENU_ITEM } from '../../ui/menu'
+import { useHistogram } from '../histograms'
+import { QUANTITIES, freshMask, type Quantity } from './quantities'
+
+/** Adds a mask of any kind; masks can be taken along to another layer. */
+export function AddMask({ layer }: { layer: Layer }) {
+  const { editLayer } = useScene.getState()
+  const zones = useScene((s) => s.scene!.document.zones) ?? []
+  const altitude = useHistogram(layer, 'altitude')
+  const copied = useUi((s) => s.copiedMasks)
+  const set = useUi((s) => s.set)
+  const add = (quantity: Quantity) => {
+    const id = freshId(layer.masks)
+    // All of a zone's value and no band of it: as much as the point belongs to it.
+    const zone = { id, quantity, zone: zones[0]?.id, enabled: true, response: { start: 0, full_from: 1, full_to: 1, end: 1, inverted: false } }
+    const mask = quantity === 'zone' ? zone : freshMask(id, quantity, altitude)
+    editLayer(layer.id, { set: 'masks', value: [...layer.masks, mask] })
+  }
+  const paste = () => {
+    const from = freshId(layer.masks)
+    editLayer(layer.id, { set: 'masks', value: [...layer.masks, ...copied.map((m, i) => ({ ...m, id: from + i }))] })
+  }
+  return (
+    <div className="flex items-center gap-1.5">
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger asChild>
+          <Button disabled={layer.locked} data-testid="add-mask">
+            <Plus size={13} aria-hidden />
+            Add mask
+          </Button>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className={MENU} align="start">
+            {Object.entries(QUANTITIES).map(([id, { name, what }]) => (
+              <DropdownMenu.Item key={id} className={MENU_ITEM} data-testid={`add-${id}-mask`} disabled={id === 'zone' && zones.length === 0} onSelect={() => add(id as Quantity)}>
+                <span className="w-28 font-medium">{name}</span>
+                <span className="text-xs text-soft">{id === 'zone' && zones.length === 0 ? 'Name a part of the ground first: Site, Zones' : what}</span>
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      {layer.masks.length > 0 && (
+        <Button look="quiet" onClick={() => set({ copiedMasks: layer.masks })} title="Take copies of all masks along, for another layer">
+          <Copy size={13} aria-hidden />
+          Copy all
+        </Button>
+      )}
+      {copied.length > 0 && (
+        <Button look="quiet" disabled={layer.locked} onClick={paste} title="Adds copies; they go their own way from here">
+          <ClipboardPaste size={13} aria-hidden />
+          Paste {copied.length}
+        </Button>
+      )}
+    </div>
+  )
+}

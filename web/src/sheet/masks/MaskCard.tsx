@@ -1,0 +1,125 @@
+import { FlipVertical2, Layers2, Trash2 } from 'lucide-react'
+import type { Layer, Mask, Response } from '../../api/client'
+import { usePlants } from '../../state/data'
+import { useScene } from '../../state/scene'
+import { useUi } from '../../state/ui'
+import { Choice } from '../../ui/Choice'
+import { IconButton } from '../../ui/IconButton'
+import { NumberField } from '../../ui/NumberField'
+import { Switch } from '../../ui/Switch'
+import { showNumber } from '../../ui/parse'
+import { ResponseCurve } from '../ResponseCurve'
+import { settled } from '../response'
+import { CombineFields } from './CombineFields'
+import { NearFields } from './NearFields'
+import { NoiseFields } from './NoiseFields'
+import { QUANTITIES } from './quantities'
+import { asBand, bandOf, wantedEnds } from './distanceBand'
+import { useSpread } from './useMaskQuantity'
+
+const ENDS = [
+  { key: 'start', name: 'none below', hint: 'Up to here nothing grows.' },
+  { key: 'full_from', name: 'all from', hint: 'From here everything may grow.' },
+  { key: 'full_to', name: 'all to', hint: 'Up to here everything may grow.' },
+  { key: 'end', name: 'none above', hint: 'From here on nothing grows.' },
+] as const
+
+/** One mask: how the ground lies over its quantity, and the curve that says what may grow where. */
+export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
+  const { editLayer } = useScene.getState()
+  const set = useUi((s) => s.set)
+  const { data: plants } = usePlants(layer)
+  const shown = useUi((s) => s.maskShown)
+  const { name, unit, low, high, step, digits } = QUANTITIES[mask.quantity]
+  const histogram = useSpread(layer, mask)
+  const pinned = shown?.pinned === true && shown.layer === layer.id && shown.mask === mask.id
+  const share = plants?.tally.mask_shares[layer.masks.indexOf(mask)]
+
+  const edit = (part: Partial<Mask>, gesture?: string) => editLayer(layer.id, { set: 'mask', value: { ...mask, ...part } }, gesture)
+  const change = (response: Response, gesture?: string) => edit({ response }, gesture)
+
+  return (
+    <div
+      className={mask.enabled ? '' : 'opacity-60'}
+      data-testid={`mask-${mask.quantity}`}
+    >
+      <header className="flex items-center gap-1">
+        <h4 className="font-medium">{name}</h4>
+        <span className="ml-auto text-xs text-soft" data-testid="share">
+          {share !== undefined && `lets through ${showNumber(share * 100, share < 0.1 ? 1 : 0)} %`}
+        </span>
+        <IconButton
+          icon={Layers2}
+          label={pinned ? `${name}: take it off the ground` : `${name}: show it on the ground`}
+          on={pinned}
+          onClick={() => set({ maskShown: pinned ? null : { layer: layer.id, mask: mask.id, pinned: true } })}
+        />
+        <IconButton
+          icon={FlipVertical2}
+          label={mask.response.inverted ? `${name}: allowed outside the curve` : `${name}: turn over`}
+          on={mask.response.inverted}
+          disabled={layer.locked}
+          onClick={() => change({ ...mask.response, inverted: !mask.response.inverted })}
+        />
+        <IconButton
+          icon={Trash2}
+          label={`Remove ${name.toLowerCase()} mask`}
+          disabled={layer.locked}
+          onClick={() => editLayer(layer.id, { set: 'masks', value: layer.masks.filter((m) => m.id !== mask.id) })}
+        />
+        <Switch
+          label={`${name} mask`}
+          on={mask.enabled}
+          disabled={layer.locked}
+          onChange={(enabled) => editLayer(layer.id, { set: 'mask', value: { ...mask, enabled } })}
+        />
+      </header>
+      {mask.noise && <NoiseFields noise={mask.noise} disabled={layer.locked} onChange={(noise, gesture) => edit({ noise }, gesture)} />}
+      {mask.near && <NearFields layer={layer} near={mask.near} onChange={(near) => edit({ near })} />}
+      {histogram && (
+        <ResponseCurve
+          name={name}
+          unit={unit}
+          histogram={histogram}
+          response={mask.response}
+          disabled={layer.locked}
+          onChange={change}
+          onHold={(held) => !pinned && set({ maskShown: held ? { layer: layer.id, mask: mask.id } : null })}
+        />
+      )}
+      {mask.near && (
+        <div className="mt-1.5">
+          <Choice
+            label="Which distances"
+            value={bandOf(mask.response)}
+            options={[
+              { value: 'far', name: 'Farther than', hint: 'Keeps off it.' },
+              { value: 'near', name: 'Nearer than', hint: 'Keeps close to it.' },
+              { value: 'ring', name: 'A ring', hint: 'Neither close to it nor far off.' },
+            ]}
+            disabled={layer.locked}
+            onChange={(to) => change(asBand(mask.response, to))}
+          />
+        </div>
+      )}
+      <div className="mt-1.5 grid grid-cols-4 gap-1">
+        {ENDS.filter((e) => !mask.near || wantedEnds(bandOf(mask.response)).includes(e.key)).map((e) => (
+          <NumberField
+            key={e.key}
+            label={e.name}
+            value={mask.response[e.key]}
+            min={low}
+            max={high}
+            step={step}
+            digits={digits}
+            disabled={layer.locked}
+            hint={e.hint}
+            testId={`mask-${mask.quantity}-${e.key}`}
+            onChange={(value, gesture) => change(settled(mask.response, e.key, value), gesture)}
+          />
+        ))}
+      </div>
+      <CombineFields layer={layer} mask={mask} onChange={edit} />
+    </div>
+  )
+}

@@ -1,0 +1,64 @@
+import type { Histogram } from '../../api/buffers'
+import type { Mask, Response, Schemas } from '../../api/client'
+
+export type Quantity = Schemas['Quantity']
+
+export interface QuantityInfo {
+  name: string
+  /** Written behind a number; empty when it has none. */
+  unit: string
+  /** What it may be set to. */
+  low: number
+  high: number
+  step: number
+  digits: number
+  what: string
+}
+
+/** What masks can look at, in the order it is offered. */
+export const QUANTITIES: Record<Quantity, QuantityInfo> = {
+  slope: { name: 'Slope', unit: '°', low: 0, high: 180, step: 0.5, digits: 1, what: 'How steep the ground is' },
+  altitude: { name: 'Altitude', unit: 'm', low: -12_000, high: 12_000, step: 0.25, digits: 1, what: 'How high it lies' },
+  aspect: { name: 'Aspect', unit: '°', low: -360, high: 720, step: 1, digits: 0, what: 'Which way it faces, clockwise from north; it may run past north' },
+  zone: { name: 'Zone', unit: '', low: 0, high: 1, step: 0.05, digits: 2, what: 'Whether it belongs to a named part' },
+  distance: { name: 'Distance', unit: 'm', low: 0, high: 20_000, step: 0.1, digits: 1, what: 'How far a track, water, an obstacle or another layer is' },
+  noise: { name: 'Noise', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'Patches of its own' },
+  wetness: { name: 'Wetness', unit: '', low: -50, high: 100, step: 0.1, digits: 1, what: 'Where water gathers; terrains only' },
+  openness: { name: 'Openness', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'How much of the sky it sees; terrains only' },
+  profile_curvature: { name: 'Curvature down', unit: '1/m', low: -1000, high: 1000, step: 0.001, digits: 3, what: 'Brows above zero, feet of slopes below; terrains only' },
+  plan_curvature: { name: 'Curvature across', unit: '1/m', low: -1000, high: 1000, step: 0.001, digits: 3, what: 'Spurs above zero, hollows below; terrains only' },
+}
+
+export const NEVER_ENDS = 20_000
+
+/** A mask to begin with; `spread` is how the ground lies over its quantity, where that is known. */
+export function freshMask(id: number, quantity: Quantity, spread: Histogram | null): Mask {
+  const band = (start: number, full_from: number, full_to: number, end: number): Response => ({ start, full_from, full_to, end, inverted: false })
+  const base = { id, quantity, enabled: true }
+  const [low, high] = spread ? [spread.low, spread.high] : [0, 100]
+  const at = (t: number) => Number((low + (high - low) * t).toFixed(1))
+  switch (quantity) {
+    case 'slope':
+      return { ...base, response: band(0, 0, 45, 54) }
+    case 'aspect':
+      return { ...base, response: band(110, 140, 220, 250) }
+    case 'noise':
+      return { ...base, response: band(0.35, 0.6, 1, 1), noise: { kind: 'soft', size_m: 8, rough: 0.4, contrast: 0.3, floor: 0, seed: id } }
+    case 'distance':
+      return { ...base, response: band(0.5, 1.5, NEVER_ENDS, NEVER_ENDS), near: { what: 'tracks' } }
+    case 'openness':
+      return { ...base, response: band(0.5, 0.75, 1, 1) }
+    case 'wetness':
+      return { ...base, response: band(6, 8, 100, 100) }
+    case 'profile_curvature':
+    case 'plan_curvature':
+      return { ...base, response: band(-1000, -1000, 0, 0.01) }
+    default:
+      return { ...base, response: band(at(0), at(0), at(0.5), at(0.6)) }
+  }
+}
+
+/** What tells the quantity of one mask from that of another: all but what is made of it. */
+export function sourceOf({ quantity, zone, noise, near }: Mask): string {
+  return JSON.stringify([quantity, zone, noise, near])
+}
