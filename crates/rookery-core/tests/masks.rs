@@ -3,9 +3,10 @@
 use glam::{Vec2, Vec3};
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::outline::OutlineLine;
-use rookery_core::ground::{GroundModel, GroundRef, Reading, noise_terrain, obstacle};
+use rookery_core::ground::{GroundModel, GroundRef, Reading, Surface, noise_terrain, obstacle};
+use rookery_core::habitat::{Given, Rules, reach_of_stroke};
 use rookery_core::nursery::Mesh;
-use rookery_core::planting::{Plant, grow_everywhere};
+use rookery_core::planting::{Plant, grow_everywhere, grow_with, regrow};
 use rookery_core::scene::*;
 use std::sync::LazyLock;
 
@@ -149,4 +150,82 @@ fn readings_of_the_ground_let_through_what_they_say() {
         let level = n.x.abs().max(n.z.abs()) < 1e-4;
         assert!(level || n.z >= n.x.abs() - 1e-4, "{n}");
     }
+}
+
+fn painted(strokes: usize) -> Document {
+    let mut document = SCENE.0.clone();
+    let stroke = |i: usize| PaintStroke {
+        id: PaintStrokeId(i as u32 + 1),
+        tool: [PaintTool::Add, PaintTool::Add, PaintTool::Soften, PaintTool::Erase][i % 4],
+        radius_m: 6.0 + i as f32,
+        strength: 0.9,
+        falloff: 0.5,
+        ragged: 0.4,
+        points: vec![
+            [i as f32 * 12.0 - 60.0, 0.0, -40.0],
+            [i as f32 * 9.0 - 30.0, 0.0, 35.0 - i as f32 * 4.0],
+        ],
+    };
+    let strokes = (0..strokes).map(stroke).collect();
+    document.paints = vec![Paint { id: PaintId(1), name: "Turf".into(), bare: 0.2, strokes }];
+    let layer = &mut document.layers[0];
+    let mask = Mask::band(MaskId(1), Quantity::Painted, [0.0, 1.0, 1.0, 1.0]);
+    layer.masks = vec![
+        Mask { paint: Some(PaintId(1)), ..mask },
+        Mask::band(MaskId(2), Quantity::Slope, [0.0, 0.0, 40.0, 60.0]),
+    ];
+    layer.amount = Amount::PerM2 { value: 0.8 };
+    document
+}
+
+/// Growing again within the reach of a stroke is growing anew, for each tool and both patterns.
+#[test]
+fn a_stroke_of_the_brush_changes_plants_within_its_reach_only() {
+    let never = CancelToken::default();
+    let ground = &SCENE.1;
+    for pattern in [Pattern::Random, Pattern::Even] {
+        for strokes in 1..=4 {
+            let at = |n: usize| {
+                let mut document = painted(n);
+                document.layers[0].pattern = pattern;
+                let rules = Rules::of(&document, &document.layers[0], GroundId::LAND, &[], &Given::default());
+                (document.layers[0].clone(), rules, document.paints[0].strokes.last().cloned())
+            };
+            let (layer, rules, _) = at(strokes - 1);
+            let mut even = ground.no_even_places(layer.seed);
+            let before = grow_with(ground, &layer, &rules, &mut even, &never).unwrap();
+            let (layer, rules, stroke) = at(strokes);
+            let reach = reach_of_stroke(&stroke.unwrap());
+            let again = regrow(ground, &layer, &rules, &mut even, &before, &reach, &never).unwrap();
+            let anew = grow_with(ground, &layer, &rules, &mut even, &never).unwrap();
+            assert_eq!(again.plants, anew.plants);
+            assert_eq!(again.tally, anew.tally);
+            assert_ne!(again.plants.len(), before.plants.len(), "{strokes} strokes change something");
+            // An id that stands before and after stands in the same place, and beyond the reach nothing came or went.
+            let far = |p: &&Plant| !reach.contains(p.position_m.x, p.position_m.z);
+            assert!(before.plants.iter().filter(far).eq(again.plants.iter().filter(far)));
+        }
+    }
+}
+
+#[test]
+fn strokes_and_paintings_are_put_taken_out_and_put_back() {
+    let document = painted(2);
+    let stroke = PaintStroke { id: PaintStrokeId(9), ..document.paints[0].strokes[0].clone() };
+    let commands = [
+        Command::PutPaintStroke { paint: PaintId(1), value: stroke.clone(), place: None },
+        Command::RemovePaintStroke { paint: PaintId(1), id: PaintStrokeId(1) },
+        Command::RemovePaint { id: PaintId(1) },
+        Command::PutPaint { value: Paint { id: PaintId(2), ..document.paints[0].clone() }, place: None },
+    ];
+    for command in commands {
+        let applied = apply(&document, &command).unwrap();
+        assert_ne!(applied.document, document);
+        assert_eq!(apply(&applied.document, &applied.inverse).unwrap().document, document);
+    }
+    let wide = PaintStroke { radius_m: 5000.0, ..stroke.clone() };
+    let refused = apply(&document, &Command::PutPaintStroke { paint: PaintId(1), value: wide, place: None });
+    assert!(refused.unwrap_err().to_string().contains("radius of a brush"));
+    let gone = Command::PutPaintStroke { paint: PaintId(7), value: stroke, place: None };
+    assert!(apply(&document, &gone).unwrap_err().to_string().contains("painting"));
 }

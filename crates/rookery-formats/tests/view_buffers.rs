@@ -2,7 +2,7 @@
 
 use glam::{Quat, Vec2, Vec3};
 use rookery_core::ground::{GroundModel, Reading, Terrain};
-use rookery_core::planting::{Growth, Plant, PlantId, Tally};
+use rookery_core::planting::{AmountIn, Growth, Plant, PlantId, Tally};
 use rookery_core::scene::GroundId;
 use rookery_formats::view::{VIEW_SAMPLES, encode_ground, encode_plants, encode_reading};
 
@@ -23,6 +23,7 @@ fn growth() -> Growth {
         .collect();
     let tally = Tally {
         asked: 3,
+        amount: AmountIn { per_m2: 0.5, total: 3, cover: 0.25, spacing_m: Some(1.5) },
         placed: 3,
         candidates: 3,
         refused: vec![],

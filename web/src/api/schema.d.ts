@@ -680,6 +680,45 @@ export interface components {
              * @description Count.
              */
             value: number;
+        } | {
+            /** @enum {string} */
+            unit: "cover";
+            /**
+             * Format: float
+             * @description Share.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            unit: "spacing";
+            /**
+             * Format: float
+             * @description Mean spacing.
+             */
+            value_m: number;
+        };
+        /** @description An amount in every unit. */
+        AmountIn: {
+            /**
+             * Format: float
+             * @description Share of the allowed ground covered, 0 to 1, worked out from the mean crown.
+             */
+            cover: number;
+            /**
+             * Format: float
+             * @description Plants per m2 of allowed ground.
+             */
+            per_m2: number;
+            /**
+             * Format: float
+             * @description Mean spacing, metres; none where nothing is asked for.
+             */
+            spacing_m?: number | null;
+            /**
+             * Format: int64
+             * @description Plants in all.
+             */
+            total: number;
         };
         /** @description A sea arch, closed all round: a fin of rock with a hole through it and a needle beside it. */
         ArchGround: {
@@ -985,6 +1024,40 @@ export interface components {
             value: components["schemas"]["Season"];
         } | {
             /** @enum {string} */
+            do: "put_paint";
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole painting. */
+            value: components["schemas"]["Paint"];
+        } | {
+            /** @enum {string} */
+            do: "remove_paint";
+            /** @description Which. */
+            id: components["schemas"]["PaintId"];
+        } | {
+            /** @enum {string} */
+            do: "put_paint_stroke";
+            /** @description Which painting. */
+            paint: components["schemas"]["PaintId"];
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole stroke. */
+            value: components["schemas"]["PaintStroke"];
+        } | {
+            /** @enum {string} */
+            do: "remove_paint_stroke";
+            /** @description Which stroke. */
+            id: components["schemas"]["PaintStrokeId"];
+            /** @description Which painting. */
+            paint: components["schemas"]["PaintId"];
+        } | {
+            /** @enum {string} */
             do: "put_water";
             /**
              * Format: int32
@@ -1262,6 +1335,8 @@ export interface components {
             obstacles?: components["schemas"]["Obstacle"][];
             /** @description Lines on the plan: beds, clearings and tracks. */
             outlines?: components["schemas"]["Outline"][];
+            /** @description What was painted on the grounds, for masks. */
+            paints?: components["schemas"]["Paint"][];
             /**
              * Format: int32
              * @description Layout version, see [`SCHEMA`].
@@ -2022,6 +2097,7 @@ export interface components {
             id: components["schemas"]["MaskId"];
             near?: components["schemas"]["Near"] | null;
             noise?: components["schemas"]["NoiseMask"] | null;
+            paint?: components["schemas"]["PaintId"] | null;
             /** @description What it looks at. */
             quantity: components["schemas"]["Quantity"];
             /** @description How the quantity becomes a value from 0 to 1. */
@@ -2437,6 +2513,64 @@ export interface components {
             /** @description The line through its nodes in straight pieces: x, z in metres; a closed one ends where it begins. */
             line: number[][];
         };
+        /** @description A painting: masks of any layers may look at it. */
+        Paint: {
+            /**
+             * Format: float
+             * @description Its value where no stroke passed, 0 to 1.
+             */
+            bare?: number;
+            /** @description Lasting name within the scene. */
+            id: components["schemas"]["PaintId"];
+            /** @description What the artist calls it, 1 to 80 characters. */
+            name: string;
+            /** @description What was painted, in order; each works on what the ones before it left. */
+            strokes?: components["schemas"]["PaintStroke"][];
+        };
+        /**
+         * Format: int32
+         * @description Names a painting within the scene.
+         */
+        PaintId: number;
+        /** @description One stroke. It acts once wherever it passes, however often it crosses itself. */
+        PaintStroke: {
+            /**
+             * Format: float
+             * @description How much of the radius fades out, 0 to 1.
+             */
+            falloff: number;
+            /** @description Lasting name within the painting. */
+            id: components["schemas"]["PaintStrokeId"];
+            /** @description Where it went in the scene: x, y, z in metres, 1 to 2000 points. On terrains the height plays no part. */
+            points: number[][];
+            /**
+             * Format: float
+             * @description How far to either side it reaches, metres, 0.02 to 1000.
+             */
+            radius_m: number;
+            /**
+             * Format: float
+             * @description How ragged its edge is, 0 to 1.
+             */
+            ragged?: number;
+            /**
+             * Format: float
+             * @description How far it goes towards its aim, 0 to 1.
+             */
+            strength: number;
+            /** @description What it does. */
+            tool: components["schemas"]["PaintTool"];
+        };
+        /**
+         * Format: int32
+         * @description Names a stroke within its painting.
+         */
+        PaintStrokeId: number;
+        /**
+         * @description What a stroke of a brush does.
+         * @enum {string}
+         */
+        PaintTool: "add" | "erase" | "soften";
         /** @description A piece of the sentence: plain words, or the value of a setting. */
         Part: {
             /**
@@ -2590,7 +2724,7 @@ export interface components {
          * @description What a mask looks at.
          * @enum {string}
          */
-        Quantity: "slope" | "altitude" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "noise" | "distance";
+        Quantity: "slope" | "altitude" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "noise" | "distance" | "painted";
         /** @description From the smaller to the larger, both included. */
         Range: {
             /**
@@ -3342,6 +3476,8 @@ export interface components {
              * @description Plan area the masks allow, m2, each part counted with the masks' value there.
              */
             allowed_m2: number;
+            /** @description What is asked for, in every unit. */
+            amount: components["schemas"]["AmountIn"];
             /**
              * Format: int64
              * @description Plants asked for on the allowed ground.

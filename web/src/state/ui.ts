@@ -1,5 +1,6 @@
 import { create } from 'zustand'
 import type { Mask, Schemas } from '../api/client'
+import type { Painting } from '../sheet/masks/painting'
 import type { Sculpting } from '../site/sculpting'
 
 export type Station = 'site' | 'nursery' | 'planting' | 'shots' | 'handoff'
@@ -39,6 +40,8 @@ interface UiState {
   searching: boolean
   /** A mask laid over the ground while its curve is dragged. */
   maskShown: { layer: number; mask: number; pinned?: boolean } | null
+  /** The brush in hand. */
+  painting: Painting | null
   /** Masks taken along from a layer. */
   copiedMasks: Mask[]
   /** The part of the sheet that a click in the sentence leads to; counted so that the same click works twice. */
@@ -82,6 +85,7 @@ export const useUi = create<UiState>((set) => ({
   section: null,
   searching: false,
   copiedMasks: [],
+  painting: null,
   maskShown: null,
   focus: null,
   probing: false,

@@ -6,7 +6,7 @@ import { STATIONS, useUi } from '../state/ui'
 export function useKeys() {
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {
-      const { set, mode, contours, sculpting } = useUi.getState()
+      const { set, mode, contours, sculpting, painting } = useUi.getState()
       const command = e.ctrlKey || e.metaKey
       const key = e.key.toLowerCase()
       if (command && key === 'k') {
@@ -28,7 +28,12 @@ export function useKeys() {
         if (station) set({ station: station.id })
         else if (key === 'p') set({ mode: mode === 'plan' ? 'perspective' : 'plan' })
         else if (key === 'c') set({ contours: !contours })
+        else if (e.key === 'Escape' && painting) set({ painting: null })
         else if (e.key === 'Escape' && sculpting) set({ sculpting: null })
+        else if (painting && (e.key === '+' || e.key === '-')) {
+          const radius = painting.radius_m * (e.key === '+' ? 1.2 : 1 / 1.2)
+          set({ painting: { ...painting, radius_m: Number(Math.min(1000, Math.max(0.02, radius)).toFixed(2)) } })
+        }
         else if (sculpting && (e.key === '+' || e.key === '-')) {
           const radius = sculpting.radius_m * (e.key === '+' ? 1.2 : 1 / 1.2)
           set({ sculpting: { ...sculpting, radius_m: Number(Math.min(1000, Math.max(0.1, radius)).toFixed(2)) } })

@@ -20,6 +20,7 @@ import { PlacedFeed } from './PlacedFeed'
 import { SectionLine } from './SectionLine'
 import { useOutlines } from './useOutlines'
 import { BrushRing } from './brush/BrushRing'
+import { usePaint } from './brush/usePaint'
 import { useSculpt } from './brush/useSculpt'
 
 /** Whether a camera placed for one ground would stand in or far off another. */
@@ -41,6 +42,8 @@ export function View() {
   const { mode, contours, probing, shot: shotId } = useUi()
   const sculpting = useUi((s) => (s.station === 'site' ? s.sculpting : null))
   const sculpt = useSculpt(sculpting)
+  const painting = useUi((s) => (s.station === 'planting' ? s.painting : null))
+  const paint = usePaint(painting)
   const drawing = useUi((s) => (s.station === 'site' || s.drawing?.what === 'section' ? s.drawing : null))
   const chosen = useUi((s) => (s.station === 'site' ? s.chosen : null))
   const outlines = useScene((s) => s.scene?.document.outlines)
@@ -66,7 +69,7 @@ export function View() {
   }, [setView])
 
   useEffect(() => stage?.setMode(mode), [stage, mode])
-  useEffect(() => stage?.holdStill(sculpting !== null), [stage, sculpting])
+  useEffect(() => stage?.holdStill(sculpting !== null || painting !== null), [stage, sculpting, painting])
 
   useEffect(() => {
     if (!stage || !ground) return
@@ -120,22 +123,23 @@ export function View() {
   }
   const hover = (e: PointerEvent) => {
     if (!ground) return
-    const brushing = sculpt.held()
-    if (e.buttons !== 0 && !brushing) return
+    const [sculpts, paints] = [sculpt.held(), paint.held()]
+    if (e.buttons !== 0 && !sculpts && !paints) return
     const p = pointAt(e)
-    if (brushing) sculpt.lead(p)
+    if (sculpts) sculpt.lead(p)
+    if (paints) paint.lead(p)
     setView({ pointer: p && { ...p, laid: laid && p.ground === 0 ? sampleAt(ground, laid.values, p.x, p.z) : null } })
   }
   const press = (e: PointerEvent) => {
     // Buttons and handles over the landscape are not the landscape.
     if (e.target !== canvas.current) return
     pressed.current = { x: e.clientX, y: e.clientY }
-    if (e.button !== 0 || !sculpting) return
+    if (e.button !== 0 || (!sculpting && !painting)) return
     const p = pointAt(e)
-    if (p && sculpt.begin(p, e.shiftKey)) e.currentTarget.setPointerCapture(e.pointerId)
+    if (p && (sculpt.begin(p, e.shiftKey) || paint.begin(p, e.shiftKey))) e.currentTarget.setPointerCapture(e.pointerId)
   }
   const release = (e: PointerEvent) => {
-    if (sculpt.end()) return
+    if (sculpt.end() || paint.end()) return
 
     const from = pressed.current
     pressed.current = null
@@ -159,7 +163,7 @@ export function View() {
       onPointerMove={hover}
       onPointerLeave={() => setView({ pointer: null })}
       onPointerDown={press}
-      onPointerCancel={() => sculpt.end()}
+      onPointerCancel={() => sculpt.end() || paint.end()}
       onPointerUp={release}
     >
       <canvas
@@ -181,6 +185,7 @@ export function View() {
       )}
       <Furniture ground={ground} laid={laid} />
       <Legend laid={laid} />
+      {painting && <BrushRing radiusM={painting.radius_m} falloff={painting.falloff} />}
       {sculpting && <BrushRing radiusM={sculpting.radius_m} falloff={sculpting.falloff} />}
       <SectionLine />
       {drawing && <DrawLine key={JSON.stringify(drawing)} drawing={drawing} />}

@@ -41,7 +41,8 @@ export function useLaid(ground: GroundBuffer | undefined): Laid | null {
       const quantity = { slope: ground.slopes, altitude: ground.heights }[mask.quantity as string] ?? read.get(0)?.values
       if (grows(layer, 0) && quantity?.length !== ground.heights.length) return null
       const values = grows(layer, 0) ? quantity!.map((v) => respond(mask, v)) : new Float32Array(ground.heights.length)
-      const title = `${layer.name} let through by ${QUANTITIES[mask.quantity].name.toLowerCase()}`
+      const by = mask.quantity === 'painted' ? 'where painted' : `by ${QUANTITIES[mask.quantity].name.toLowerCase()}`
+      const title = `${layer.name} let through ${by}`
       return { values, low: 0, high: 1, scale: 'rising', unit: '', histogram: null, title }
     }
     if (!reading || !data || data.reading !== reading || data.nx !== ground.nx || data.nz !== ground.nz) return null

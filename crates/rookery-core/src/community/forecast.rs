@@ -4,7 +4,7 @@ use super::Community;
 use crate::ground::GroundRef;
 use crate::habitat::{Given, Rules};
 use crate::nursery::Detail;
-use crate::planting::grown_on;
+use crate::planting::{MeanCrown, grown_on, per_m2};
 use crate::scene::{Amount, Document, GroundId, LayerId, Refusal, apply};
 use serde::Serialize;
 
@@ -56,7 +56,9 @@ pub fn forecast<'a>(
         let Some(species) = after.species(&layer.species) else { continue };
         let plants = match layer.amount {
             Amount::Total { value } => u64::from(value),
-            Amount::PerM2 { value } => {
+            amount => {
+                let crown = MeanCrown::of(species, layer.stance.size);
+                let value = per_m2(amount, layer.pattern, &crown).unwrap_or(0.0);
                 let on = grown_on(&after, layer).into_iter().filter_map(|id| Some((id, model(id)?)));
                 let allowed = on.map(|(id, g)| {
                     g.shares(&Rules::of(&after, layer, id, g.groups(), &Given::default())).allowed_m2

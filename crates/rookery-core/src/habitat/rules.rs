@@ -1,8 +1,9 @@
 //! A layer's masks, ready to be asked about points of one ground.
 
-use super::{Given, NearField, NoiseField, response_at};
+use super::{Given, NearField, NoiseField, PaintField, response_at};
 use crate::ground::outline::OutlineLine;
 use crate::ground::{Frame, OutlineField, Surface};
+use crate::planting::MeanCrown;
 use crate::scene::{Combine, Document, GroundId, Layer, Mask, Near, Quantity, Response, Zone};
 use glam::{Vec2, Vec3};
 use std::sync::Arc;
@@ -45,6 +46,8 @@ enum Source {
     Samples(Arc<Vec<f32>>),
     /// A noise.
     Noise(Arc<NoiseField>),
+    /// A painting.
+    Paint(Arc<PaintField>),
     /// Something that is near or far.
     Near(NearField),
     /// Nothing that is known on this ground.
@@ -76,6 +79,7 @@ pub struct Rules {
     rules: Vec<Rule>,
     frame: Frame,
     forms: u16,
+    crown: MeanCrown,
     /// Whether a later mask may let through what earlier ones did not.
     generous: bool,
 }
@@ -90,7 +94,7 @@ impl Rules {
     fn with(rules: Vec<Rule>, frame: Frame, forms: u16) -> Self {
         let widens = |r: &Rule| r.mask.enabled && matches!(r.mask.combine, Combine::Highest | Combine::Add);
         let generous = rules.iter().any(widens);
-        Self { rules, frame, forms, generous }
+        Self { rules, frame, forms, crown: MeanCrown::UNIT, generous }
     }
 
     /// The same, with the number of forms the layer's species has.
@@ -101,6 +105,11 @@ impl Rules {
     /// Different individuals of the layer's species; the others of its form differ in nothing but their stance.
     pub fn forms(&self) -> u16 {
         self.forms
+    }
+
+    /// What its plants cover the ground with.
+    pub fn crown(&self) -> &MeanCrown {
+        &self.crown
     }
 
     /// The masks of a layer on a ground with these face groups, with what was computed for them there.
@@ -121,14 +130,20 @@ impl Rules {
             Quantity::Noise => {
                 m.noise.map_or(Source::Unknown, |n| Source::Noise(Arc::new(NoiseField::new(&n))))
             }
+            Quantity::Painted => {
+                let paint = m.paint.and_then(|id| document.paint(id));
+                paint.map_or(Source::Unknown, |p| Source::Paint(Arc::new(PaintField::new(p))))
+            }
             Quantity::Distance if m.near != Some(Near::Water) => {
                 NearField::of(document, m, given).map_or(Source::Unknown, Source::Near)
             }
             _ => given.samples(m).map_or(Source::Unknown, Source::Samples),
         };
         let rules = layer.masks.iter().map(|m| Rule { mask: *m, source: source(m) }).collect();
-        let forms = document.species(&layer.species).map_or(1, |s| s.forms);
-        Self::with(rules, document.frame(ground), forms)
+        let species = document.species(&layer.species);
+        let forms = species.map_or(1, |s| s.forms);
+        let crown = species.map_or(MeanCrown::UNIT, |s| MeanCrown::of(s, layer.stance.size));
+        Self { crown, ..Self::with(rules, document.frame(ground), forms) }
     }
 
     /// How many.
@@ -163,6 +178,7 @@ impl Rules {
             }
             Source::Samples(values) => ground.sampled(values, spot).min(self.limit_m(i)),
             Source::Noise(noise) => noise.value(self.frame.point(ground.position_m(spot)), S::ON_PLAN),
+            Source::Paint(paint) => paint.value(self.frame.point(ground.position_m(spot)), S::ON_PLAN),
             Source::Near(field) => {
                 field.distance(self.frame.point(ground.position_m(spot)), rule.limit_m()).min(rule.limit_m())
             }

@@ -113,6 +113,8 @@ fn amount(amount: Amount) -> String {
         }
         Amount::PerM2 { value } => format!("{} per m\u{b2}", number(value)),
         Amount::Total { value } => format!("{} in all", grouped(u64::from(value))),
+        Amount::Cover { value } => format!("covering {} % of it", number(value * 100.0)),
+        Amount::Spacing { value_m } => format!("one to every {} m", number(value_m)),
     }
 }
 
@@ -159,6 +161,13 @@ fn mask_words(document: &Document, mask: &Mask) -> (&'static str, String, &'stat
             let size = mask.noise.map_or(0.0, |n| n.size_m);
             let words = format!("a noise of {} m", number(size));
             return (if inverted { "lies off " } else { "lies on " }, words, "");
+        }
+        (Quantity::Painted, inverted) => {
+            let name = mask
+                .paint
+                .and_then(|id| document.paint(id))
+                .map_or("a painting that is gone", |p| p.name.as_str());
+            return (if inverted { "is not painted: " } else { "is painted: " }, name.to_owned(), "");
         }
         (Quantity::Distance, inverted) => {
             let words =

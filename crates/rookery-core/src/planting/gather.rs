@@ -1,6 +1,6 @@
 //! What a layer grows on all its grounds, as one.
 
-use super::{GrowError, Growth, Reason, Refused, Tally, layer_on};
+use super::{AmountIn, GrowError, Growth, Reason, Refused, Tally, layer_on};
 use crate::cancel::CancelToken;
 use crate::ground::{Frame, GroundRef};
 use crate::habitat::{Given, Rules};
@@ -36,13 +36,26 @@ pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
         let weighed: f64 = tallies.iter().map(|t| f64::from(t.mask_shares[i]) * t.ground_m2).sum();
         (weighed / ground_m2.max(f64::MIN_POSITIVE)) as f32
     };
+    let allowed_m2: f64 = tallies.iter().map(|t| t.allowed_m2).sum();
+    let mean = |of: fn(&Tally) -> f32| {
+        let weighed: f64 = tallies.iter().map(|t| f64::from(of(t)) * t.allowed_m2).sum();
+        (weighed / allowed_m2.max(f64::MIN_POSITIVE)) as f32
+    };
+    let per_m2 = mean(|t| t.amount.per_m2);
+    let amount = AmountIn {
+        per_m2,
+        total: sum(|t| t.amount.total),
+        cover: mean(|t| t.amount.cover),
+        spacing_m: (per_m2 > 0.0).then(|| 1.0 / per_m2.sqrt()),
+    };
     let tally = Tally {
         asked: sum(|t| t.asked),
+        amount,
         placed: sum(|t| t.placed),
         candidates: sum(|t| t.candidates),
         refused,
         ground_m2,
-        allowed_m2: tallies.iter().map(|t| t.allowed_m2).sum(),
+        allowed_m2,
         mask_shares: (0..layer.masks.len()).map(share).collect(),
     };
     Growth::new(plants, tally)

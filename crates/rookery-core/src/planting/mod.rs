@@ -1,5 +1,6 @@
 //! Growing a layer: candidates, masks, stance, and a tally of what fell and why.
 
+mod amount;
 mod candidate;
 mod gather;
 mod grow;
@@ -10,6 +11,7 @@ mod sieve;
 mod stance;
 mod tally;
 
+pub use amount::{AmountIn, MeanCrown, amount_in, cover_of, per_m2};
 pub use candidate::{Candidate, MeshPlace, Place, PlantId};
 pub use gather::{gather, grow_everywhere, grown_on, must_share_out};
 pub use grow::{GrowError, Growth, MAX_CANDIDATES, Plant, grow, grow_with, regrow};

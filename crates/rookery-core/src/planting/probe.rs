@@ -85,6 +85,7 @@ fn read_out(m: &MaskReading) -> String {
         Quantity::Wetness => format!("wetness: {v:.1}"),
         Quantity::Openness => format!("openness: {:.0} % of the sky", v * 100.0),
         Quantity::Noise => format!("noise: {v:.2}"),
+        Quantity::Painted => format!("paint: {:.0} %", v * 100.0),
         Quantity::Distance => format!("distance: {v:.1} m"),
     }
 }

@@ -1,6 +1,6 @@
 //! From places to plants: the masks, the total and the cap, and the account of what fell.
 
-use super::{GrowError, Growth, Place, Plant, Reason, Refused, Tally, stand};
+use super::{GrowError, Growth, Place, Plant, Reason, Refused, Tally, amount_in, per_m2, stand};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::Surface;
 use crate::habitat::{Rules, RunShare, Shares};
@@ -60,15 +60,16 @@ impl<S: Surface> Work<'_, S> {
         let (ground, layer) = (self.ground, self.layer);
         let area = ground.area_m2();
         let shares = Shares::of(&runs, self.rules.count(), area);
+        let density = per_m2(layer.amount, layer.pattern, self.rules.crown()).map_or(0.0, f64::from);
         let asked = match layer.amount {
-            Amount::PerM2 { value } => (f64::from(value) * shares.allowed_m2).round() as u64,
             Amount::Total { value } => u64::from(value),
+            _ => (density * shares.allowed_m2).round() as u64,
         };
         let mut looked_at = match layer.amount {
-            Amount::PerM2 { value } => (f64::from(value) * area).round() as u64,
             Amount::Total { value } => {
                 (f64::from(value) * area / shares.allowed_m2.max(area * 1e-4)).ceil() as u64
             }
+            _ => (density * area).round() as u64,
         };
         // Where the masks let nothing through there is nothing to look for, however large the ground.
         let limit = ground.most_places(layer.pattern);
@@ -91,6 +92,7 @@ impl<S: Surface> Work<'_, S> {
         let (plants, refused) = self.settle(&sieve)?;
         let tally = Tally {
             asked,
+            amount: amount_in(layer, self.rules.crown(), shares.allowed_m2),
             placed: plants.len() as u64,
             candidates: plants.len() as u64 + refused.iter().map(|r| r.count).sum::<u64>(),
             refused,
@@ -152,7 +154,7 @@ impl<S: Surface> Work<'_, S> {
         let layer = self.layer;
         let total = match layer.amount {
             Amount::Total { value } => value as usize,
-            Amount::PerM2 { .. } => usize::MAX,
+            _ => usize::MAX,
         };
         let end = sieve.last_within(total);
         let capped = sieve.last_within((layer.cap as usize).min(total));

@@ -1,5 +1,6 @@
 //! Counting what was asked, what was placed, and why the rest was not.
 
+use super::AmountIn;
 use crate::scene::{MaskId, Quantity};
 use serde::Serialize;
 
@@ -35,6 +36,8 @@ pub struct Refused {
 pub struct Tally {
     /// Plants asked for on the allowed ground.
     pub asked: u64,
+    /// What is asked for, in every unit.
+    pub amount: AmountIn,
     /// Plants placed.
     pub placed: u64,
     /// Places looked at on the whole ground.

@@ -111,6 +111,36 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             check::season(*value)?;
             Ok(Command::SetSeason { value: replace(&mut document.season, *value) })
         }
+        Command::PutPaint { value, place } => {
+            check::paint(value)?;
+            let id = value.id;
+            let old = put(&mut document.paints, value, *place, |o| o.id == id);
+            check::room("paintings", &document.paints)?;
+            Ok(match old {
+                Some(old) => Command::PutPaint { value: old, place: *place },
+                None => Command::RemovePaint { id },
+            })
+        }
+        Command::RemovePaint { id } => {
+            let (value, place) = take(&mut document.paints, "painting", id.0, |o| o.id == *id)?;
+            Ok(Command::PutPaint { value, place: Some(place) })
+        }
+        Command::PutPaintStroke { paint, value, place } => {
+            check::paint_stroke(value)?;
+            let own = painting(document, *paint)?;
+            let id = value.id;
+            let old = put(&mut own.strokes, value, *place, |o| o.id == id);
+            check::paint_strokes(own)?;
+            Ok(match old {
+                Some(old) => Command::PutPaintStroke { paint: *paint, value: old, place: *place },
+                None => Command::RemovePaintStroke { paint: *paint, id },
+            })
+        }
+        Command::RemovePaintStroke { paint, id } => {
+            let own = painting(document, *paint)?;
+            let (value, place) = take(&mut own.strokes, "stroke", id.0, |o| o.id == *id)?;
+            Ok(Command::PutPaintStroke { paint: *paint, value, place: Some(place) })
+        }
         Command::PutWater { value, place } => {
             check::water(value)?;
             let id = value.id;
@@ -197,6 +227,11 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             Ok(Command::All { commands: inverses })
         }
     }
+}
+
+fn painting(document: &mut Document, id: PaintId) -> Result<&mut Paint, Refusal> {
+    let found = document.paints.iter_mut().find(|p| p.id == id);
+    found.ok_or_else(|| Refusal::Missing { what: "painting", id: id.0.to_string() })
 }
 
 fn change_ground(ground: &mut Ground, edit: GroundEdit) -> Result<GroundEdit, Refusal> {

@@ -90,6 +90,36 @@ pub enum Command {
         /// 0 spring, 1 summer, 2 autumn, 3 winter, 4 dead.
         value: Season,
     },
+    /// Adds a painting, or replaces the one with its id.
+    PutPaint {
+        /// The whole painting.
+        value: Paint,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes a painting out. Masks that looked at it let all through until it comes back.
+    RemovePaint {
+        /// Which.
+        id: PaintId,
+    },
+    /// Adds a stroke to a painting, or replaces the one with its id.
+    PutPaintStroke {
+        /// Which painting.
+        paint: PaintId,
+        /// The whole stroke.
+        value: PaintStroke,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes a stroke out of a painting.
+    RemovePaintStroke {
+        /// Which painting.
+        paint: PaintId,
+        /// Which stroke.
+        id: PaintStrokeId,
+    },
     /// Adds a sheet of water, or replaces the one with its id.
     PutWater {
         /// The whole sheet.

@@ -1,6 +1,7 @@
 //! What a scene is. Plain data: everything seen in the view is computed from it.
 
 pub use super::mask::{Combine, Mask, Near, NoiseKind, NoiseMask, Quantity, Response};
+pub use super::paint::{Paint, PaintId, PaintStroke, PaintStrokeId, PaintTool};
 use super::placed::{GroundId, PlacedGround};
 use super::site::*;
 use crate::ground::Frame;
@@ -63,6 +64,9 @@ pub struct Document {
     /// Named parts of the ground, for masks.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub zones: Vec<Zone>,
+    /// What was painted on the grounds, for masks.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub paints: Vec<Paint>,
     /// Lines on the plan: beds, clearings and tracks.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub outlines: Vec<Outline>,
@@ -310,6 +314,16 @@ pub enum Amount {
         /// Count.
         value: u32,
     },
+    /// Share of the allowed ground that crowns cover seen from above, 0 to 0.98. It is held when sizes change.
+    Cover {
+        /// Share.
+        value: f32,
+    },
+    /// Side of the square of allowed ground that each plant has, metres, 0.03 to 1000.
+    Spacing {
+        /// Mean spacing.
+        value_m: f32,
+    },
 }
 
 /// How each plant stands. No part of it changes where plants are or which there are.
@@ -404,6 +418,11 @@ impl Document {
     /// Where a ground stands; the land's frame for one that is not there.
     pub fn frame(&self, id: GroundId) -> Frame {
         self.placed(id).map_or(Frame::SCENE, Frame::of)
+    }
+
+    /// The painting with this id.
+    pub fn paint(&self, id: PaintId) -> Option<&Paint> {
+        self.paints.iter().find(|p| p.id == id)
     }
 
     /// The shot with this id.

@@ -2,7 +2,7 @@
 
 use super::*;
 use crate::nursery::Species;
-use crate::planting::grown_on;
+use crate::planting::{MeanCrown, grown_on};
 use serde::Serialize;
 use sha2::{Digest, Sha256};
 
@@ -94,6 +94,10 @@ impl Keys {
             others: Vec<String>,
             /// What distances are measured to.
             near: Vec<String>,
+            /// What was painted.
+            paints: Vec<Option<&'a Paint>>,
+            /// What covers the ground, where that is what is asked for.
+            crown: Option<MeanCrown>,
             stance: Stance,
         }
         let own = self.ground(ground)?;
@@ -116,6 +120,10 @@ impl Keys {
             ground: own.to_string(),
             id: ground,
             forms: document.species(species).map_or(1, |s| s.forms),
+            crown: document
+                .species(species)
+                .filter(|_| matches!(amount, Amount::Cover { .. }))
+                .map(|s| MeanCrown::of(s, stance.size)),
             seed: *seed,
             pattern: *pattern,
             amount: *amount,
@@ -129,6 +137,7 @@ impl Keys {
                 .filter_map(|m| m.near)
                 .map(|n| self.near(document, n).to_string())
                 .collect(),
+            paints: layer.masks.iter().filter_map(|m| m.paint).map(|id| document.paint(id)).collect(),
             others: others.into_iter().filter_map(|id| self.ground(id)).map(|k| k.to_string()).collect(),
             stance: *stance,
         };

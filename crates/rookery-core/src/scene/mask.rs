@@ -1,6 +1,7 @@
 //! Masks: what they look at, how that becomes a value, and how values come together.
 
 use super::document::{LayerId, MaskId};
+use super::paint::PaintId;
 use super::site::{ObstacleId, OutlineId, ZoneId};
 use serde::{Deserialize, Serialize};
 
@@ -33,6 +34,8 @@ pub enum Quantity {
     Noise,
     /// Distance to something, metres; 0 on it or in it.
     Distance,
+    /// What was painted there, 0 to 1.
+    Painted,
 }
 
 /// The look of a noise.
@@ -147,6 +150,9 @@ pub struct Mask {
     /// What the distance is measured to, where it looks at one.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub near: Option<Near>,
+    /// Which painting, where it looks at one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub paint: Option<PaintId>,
     /// A mask that is off plays no part.
     pub enabled: bool,
     /// How the quantity becomes a value from 0 to 1.

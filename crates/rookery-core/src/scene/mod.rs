@@ -9,6 +9,7 @@ mod document;
 mod history;
 mod key;
 mod mask;
+mod paint;
 mod placed;
 mod site;
 mod usual;

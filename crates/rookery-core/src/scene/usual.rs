@@ -83,6 +83,7 @@ impl Mask {
             zone: None,
             noise: None,
             near: None,
+            paint: None,
             enabled: true,
             response,
             strength: 1.0,

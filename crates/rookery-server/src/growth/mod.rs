@@ -17,8 +17,8 @@ use crate::db::{Db, blobs};
 use crate::error::ApiError;
 use evens::Evens;
 use rookery_core::ground::sculpt::reach_on_plan;
-use rookery_core::ground::{AnyGround, Frame, GroundModel, GroundRef, Reading};
-use rookery_core::habitat::Needs;
+use rookery_core::ground::{AnyGround, Frame, GroundModel, GroundRef, PlanBox, Reading};
+use rookery_core::habitat::{Needs, reach_of_stroke};
 use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::nursery::{Mesh, Season};
 use rookery_core::planting::{GrowError, Growth, gather, grown_on, layer_on, must_share_out};
@@ -78,6 +78,14 @@ impl Default for Growths {
             evens: Evens::default(),
         }
     }
+}
+
+/// What the last stroke changed.
+enum Changed {
+    /// The land, under this stroke.
+    Sculpted(Stroke),
+    /// A painting, within this part of the plan.
+    Painted(PlanBox),
 }
 
 /// A ground of a scene, ready to be grown on.
@@ -327,21 +335,30 @@ impl Growths {
         Ok(out)
     }
 
-    /// What a layer grew on the land before its last stroke, when that is at hand, and the stroke.
+    /// What a layer grew on the land before the last stroke of a tool or a brush, when that is at hand, and what the stroke
+    /// changed.
     fn before_stroke(
         &self,
         document: &Document,
         layer: &Layer,
         id: GroundId,
-    ) -> Option<(Arc<Growth>, Stroke)> {
+    ) -> Option<(Arc<Growth>, Changed)> {
         // What is worked out of the whole ground, or of other things that stand on it, changes elsewhere too.
         if id != GroundId::LAND || !Needs::of(document, layer).local() {
             return None;
         }
+        let kept = |before: &Document| self.plants.get(&Keys::of(before).plants(before, layer, id)?);
+        // Whichever of the two was made last, the other is the same before and after.
+        for paint in layer.masks.iter().filter_map(|m| m.paint) {
+            let mut before = document.clone();
+            let stroke = before.paints.iter_mut().find(|p| p.id == paint).and_then(|p| p.strokes.pop());
+            if let Some((found, stroke)) = stroke.and_then(|s| Some((kept(&before)?, s))) {
+                return Some((found, Changed::Painted(reach_of_stroke(&stroke))));
+            }
+        }
         let mut before = document.clone();
         let stroke = before.ground.strokes.pop()?;
-        let key = Keys::of(&before).plants(&before, layer, id)?;
-        Some((self.plants.get(&key)?, stroke))
+        Some((kept(&before)?, Changed::Sculpted(stroke)))
     }
 
     /// The plants of a layer on one ground, in the ground's own frame.
@@ -369,7 +386,10 @@ impl Growths {
                     let ground = ground.as_ref();
                     let grown: Result<Growth, GrowError> = match (&before, &ground) {
                         (Some((before, stroke)), GroundRef::Terrain(t)) => {
-                            let changed = reach_on_plan(&t.terrain, stroke);
+                            let changed = match stroke {
+                                Changed::Sculpted(stroke) => reach_on_plan(&t.terrain, stroke),
+                                Changed::Painted(reach) => *reach,
+                            };
                             ground.regrow(&own, &rules, &mut even, before, &changed, cancel)
                         }
                         _ => ground.grow(&own, &rules, &mut even, cancel),
@@ -396,6 +416,7 @@ fn land_alone(document: &Document) -> Document {
         zones: Vec::new(),
         species: Vec::new(),
         season: Season::SUMMER,
+        paints: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),

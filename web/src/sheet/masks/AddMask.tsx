@@ -6,6 +6,7 @@ import { useUi } from '../../state/ui'
 import { Button } from '../../ui/Button'
 import { MENU, MENU_ITEM } from '../../ui/menu'
 import { useHistogram } from '../histograms'
+import { addPainted } from './painting'
 import { QUANTITIES, freshMask, type Quantity } from './quantities'
 
 /** Adds a mask of any kind; masks can be taken along to another layer. */
@@ -19,6 +20,7 @@ export function AddMask({ layer }: { layer: Layer }) {
     const id = freshId(layer.masks)
     // All of a zone's value and no band of it: as much as the point belongs to it.
     const zone = { id, quantity, zone: zones[0]?.id, enabled: true, response: { start: 0, full_from: 1, full_to: 1, end: 1, inverted: false } }
+    if (quantity === 'painted') return addPainted(layer)
     const mask = quantity === 'zone' ? zone : freshMask(id, quantity, altitude)
     editLayer(layer.id, { set: 'masks', value: [...layer.masks, mask] })
   }

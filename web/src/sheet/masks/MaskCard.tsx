@@ -13,6 +13,7 @@ import { settled } from '../response'
 import { CombineFields } from './CombineFields'
 import { NearFields } from './NearFields'
 import { NoiseFields } from './NoiseFields'
+import { PaintFields } from './PaintFields'
 import { QUANTITIES } from './quantities'
 import { asBand, bandOf, wantedEnds } from './distanceBand'
 import { useSpread } from './useMaskQuantity'
@@ -75,6 +76,7 @@ export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
         />
       </header>
       {mask.noise && <NoiseFields noise={mask.noise} disabled={layer.locked} onChange={(noise, gesture) => edit({ noise }, gesture)} />}
+      {mask.paint != null && <PaintFields layer={layer} paint={mask.paint} onChoose={(paint) => edit({ paint })} />}
       {mask.near && <NearFields layer={layer} near={mask.near} onChange={(near) => edit({ near })} />}
       {histogram && (
         <ResponseCurve

@@ -22,6 +22,7 @@ export const QUANTITIES: Record<Quantity, QuantityInfo> = {
   aspect: { name: 'Aspect', unit: '°', low: -360, high: 720, step: 1, digits: 0, what: 'Which way it faces, clockwise from north; it may run past north' },
   zone: { name: 'Zone', unit: '', low: 0, high: 1, step: 0.05, digits: 2, what: 'Whether it belongs to a named part' },
   distance: { name: 'Distance', unit: 'm', low: 0, high: 20_000, step: 0.1, digits: 1, what: 'How far a track, water, an obstacle or another layer is' },
+  painted: { name: 'Painted', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'Where you paint with a brush in the view' },
   noise: { name: 'Noise', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'Patches of its own' },
   wetness: { name: 'Wetness', unit: '', low: -50, high: 100, step: 0.1, digits: 1, what: 'Where water gathers; terrains only' },
   openness: { name: 'Openness', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'How much of the sky it sees; terrains only' },
@@ -59,6 +60,6 @@ export function freshMask(id: number, quantity: Quantity, spread: Histogram | nu
 }
 
 /** What tells the quantity of one mask from that of another: all but what is made of it. */
-export function sourceOf({ quantity, zone, noise, near }: Mask): string {
-  return JSON.stringify([quantity, zone, noise, near])
+export function sourceOf({ quantity, zone, noise, near, paint }: Mask): string {
+  return JSON.stringify([quantity, zone, noise, near, paint])
 }

@@ -30,6 +30,7 @@ export function useMaskQuantity(layer: Layer | undefined, mask: Mask | undefined
     near === 'layer' ? keys : null,
     near === 'outline' || near === 'tracks' || mask?.quantity === 'zone' ? JSON.stringify([document.outlines, document.zones]) : null,
     near === 'obstacle' || near === 'obstacles' ? scene.obstacles.map((o) => o.mesh_key) : null,
+    mask?.quantity === 'painted' ? JSON.stringify(document.paints?.find((p) => p.id === mask.paint)) : null,
     // The band of a distance says how far it is measured.
     mask?.quantity === 'distance' ? [mask.response.full_from, mask.response.end] : null,
   ]

@@ -1,6 +1,7 @@
 //! What a scene may hold. Everything that passes here can be computed without further checks.
 
 mod order;
+mod paint;
 mod placed;
 mod site;
 mod species;
@@ -125,6 +126,9 @@ pub enum Refusal {
     /// A mask and what it measures to do not go together.
     #[error("a mask that looks at a distance must say to what, and no other mask may")]
     NearMissing,
+    /// A mask and its painting do not go together.
+    #[error("a mask that looks at a painting must name one, and no other mask may")]
+    PaintMissing,
     /// Layers wait for one another.
     #[error("\u{201c}{layer}\u{201d} cannot look at \u{201c}{other}\u{201d}, which already waits for it: {}", chain.join(" looks at "))]
     Cycle {
@@ -150,6 +154,7 @@ const MAX_STROKES: usize = 4000;
 const MAX_ON_GROUND: usize = 1000;
 
 pub use order::looks_at;
+pub(super) use paint::{paint, paint_stroke, paint_strokes};
 pub(super) use placed::placed;
 pub use site::outline as check_outline;
 pub(super) use site::{obstacle, outline, water, zone};
@@ -172,6 +177,8 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     each(&document.waters, "sheet of water", |w| w.id.0, water)?;
     room("zones", &document.zones)?;
     each(&document.zones, "zone", |z| z.id.0, zone)?;
+    room("paintings", &document.paints)?;
+    each(&document.paints, "painting", |p| p.id.0, paint)?;
     room("outlines", &document.outlines)?;
     each(&document.outlines, "outline", |o| o.id.0, outline)?;
     room("obstacles", &document.obstacles)?;
@@ -263,6 +270,8 @@ pub(super) fn layer(document: &Document, layer: &Layer) -> Result<(), Refusal> {
     match layer.amount {
         Amount::PerM2 { value } => within("the amount", value, 0.0, 1000.0, " per m2")?,
         Amount::Total { value } => within("the amount", value as f32, 0.0, 10_000_000.0, " plants")?,
+        Amount::Cover { value } => within("the cover", value, 0.0, 0.98, "")?,
+        Amount::Spacing { value_m } => within("the mean spacing", value_m, 0.03, 1000.0, " m")?,
     }
     within("the cap", layer.cap as f32, 1.0, 10_000_000.0, " plants")?;
     count("grounds", layer.grounds.len(), MAX_ON_GROUND)?;
@@ -284,6 +293,7 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
         Quantity::Wetness => ("the wetness response", -50.0, 100.0, ""),
         Quantity::Openness => ("the openness response", 0.0, 1.0, ""),
         Quantity::Noise => ("the noise response", 0.0, 1.0, ""),
+        Quantity::Painted => ("the painted response", 0.0, 1.0, ""),
         Quantity::Distance => ("the distance response", 0.0, 20_000.0, " m"),
     };
     within("the strength of a mask", mask.strength, 0.0, 1.0, "")?;
@@ -292,6 +302,9 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
     }
     if (mask.quantity == Quantity::Distance) != mask.near.is_some() {
         return Err(Refusal::NearMissing);
+    }
+    if (mask.quantity == Quantity::Painted) != mask.paint.is_some() {
+        return Err(Refusal::PaintMissing);
     }
     if let Some(n) = mask.noise {
         within("the size of a noise", n.size_m, 0.05, 2000.0, " m")?;

@@ -27,6 +27,7 @@ pub fn kittiwake_head() -> Document {
         species: Vec::new(),
         season: Season::SUMMER,
         zones: headland::zones(),
+        paints: Vec::new(),
         outlines: headland::outlines(),
         obstacles: headland::obstacles(),
         layers: [Layer { masks: headland::clear_of_paths(marram().masks), ..marram() }, boulders()]
@@ -73,6 +74,7 @@ pub fn tarn_moraine() -> Document {
         species: Vec::new(),
         season: Season::SUMMER,
         zones: Vec::new(),
+        paints: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: [
@@ -123,6 +125,7 @@ pub fn bare() -> Document {
         species: Vec::new(),
         season: Season::SUMMER,
         zones: Vec::new(),
+        paints: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),

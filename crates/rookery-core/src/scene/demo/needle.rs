@@ -54,6 +54,7 @@ pub fn needle_arch() -> Document {
         species: Vec::new(),
         season: Season::SUMMER,
         zones: Vec::new(),
+        paints: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: [

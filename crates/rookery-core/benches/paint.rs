@@ -1,0 +1,126 @@
+//! Times a dab of the brush on a layer of a million plants, and what masks cost. `cargo bench -p rookery-core --bench paint`.
+
+use rookery_core::cancel::CancelToken;
+use rookery_core::ground::{GroundModel, GroundRef, Surface, noise_terrain};
+use rookery_core::habitat::{Given, Rules, reach_of_stroke};
+use rookery_core::math::mesh_distance::MeshDistance;
+use rookery_core::planting::{grow_with, regrow};
+use rookery_core::scene::*;
+use std::time::Instant;
+
+fn ms(since: Instant) -> f64 {
+    since.elapsed().as_secs_f64() * 1e3
+}
+
+fn sorted(mut times: Vec<f64>) -> (f64, f64) {
+    times.sort_by(f64::total_cmp);
+    (times[times.len() / 2], times[times.len() * 95 / 100])
+}
+
+fn main() {
+    let never = CancelToken::default();
+    println!("{} threads", rayon::current_num_threads());
+    let noise = NoiseGround { size_m: 1000.0, samples: 1025, ..NoiseGround::default() };
+    let ground = GroundModel::new(noise_terrain::build(&noise).expect("the settings are right"), None, 1);
+    let mut document = kittiwake_head();
+    document.paints = vec![Paint { id: PaintId(1), name: "Turf".into(), bare: 1.0, strokes: Vec::new() }];
+    let painted =
+        Mask { paint: Some(PaintId(1)), ..Mask::band(MaskId(1), Quantity::Painted, [0.0, 1.0, 1.0, 1.0]) };
+    for pattern in [Pattern::Random, Pattern::Even] {
+        let layer = &mut document.layers[0];
+        (layer.pattern, layer.amount, layer.cap) = (pattern, Amount::PerM2 { value: 1.0 }, 10_000_000);
+        layer.masks = vec![painted];
+        document.paints[0].strokes.clear();
+        let rules = |d: &Document| Rules::of(d, &d.layers[0], GroundId::LAND, &[], &Given::default());
+        let mut even = ground.no_even_places(1);
+        let mut before =
+            grow_with(&ground, &document.layers[0], &rules(&document), &mut even, &never).expect("it grows");
+        let count = before.plants.len();
+        let times = (0..60_u32).map(|i| {
+            let at = [(i * 97 % 800) as f32 - 400.0, 0.0, (i * 61 % 800) as f32 - 400.0];
+            let stroke = PaintStroke {
+                id: PaintStrokeId(i),
+                tool: PaintTool::Erase,
+                radius_m: 12.0,
+                strength: 1.0,
+                falloff: 0.5,
+                ragged: 0.3,
+                points: vec![at],
+            };
+            let reach = reach_of_stroke(&stroke);
+            document.paints[0].strokes.push(stroke);
+            let start = Instant::now();
+            let rules = rules(&document);
+            before = regrow(&ground, &document.layers[0], &rules, &mut even, &before, &reach, &never)
+                .expect("it grows");
+            ms(start)
+        });
+        let (median, worst) = sorted(times.collect());
+        println!(
+            "a dab on {count} plants, {pattern:?}: median {median:.1} ms, 95th percentile {worst:.1} ms"
+        );
+    }
+    // Six masks of different kinds on the headland.
+    let GroundSource::Noise(noise) = &kittiwake_head().ground.source else {
+        unreachable!("it is made of noise")
+    };
+    let ground = GroundModel::new(noise_terrain::build(noise).expect("the settings are right"), Some(0.0), 1);
+    let mut document = kittiwake_head();
+    let band = |id, quantity, band| Mask::band(MaskId(id), quantity, band);
+    document.layers[0].masks = vec![
+        band(1, Quantity::Slope, [0.0, 0.0, 60.0, 70.0]),
+        band(2, Quantity::Altitude, [-50.0, -40.0, 90.0, 100.0]),
+        band(3, Quantity::Aspect, [0.0, 0.0, 300.0, 350.0]),
+        Mask { noise: Some(NoiseMask::default()), ..band(4, Quantity::Noise, [0.0, 0.1, 1.0, 1.0]) },
+        Mask { near: Some(Near::Tracks), ..band(5, Quantity::Distance, [0.5, 1.0, 20_000.0, 20_000.0]) },
+        band(6, Quantity::Openness, [0.1, 0.2, 1.0, 1.0]),
+    ];
+    (document.layers[0].pattern, document.layers[0].amount) =
+        (Pattern::Random, Amount::PerM2 { value: 35.0 });
+    document.layers[0].cap = 10_000_000;
+    let layer = &document.layers[0];
+    let none = |_: &Layer| Ok(Vec::new());
+    let given = Given::compute::<rookery_core::planting::GrowError>(
+        &document,
+        layer,
+        &GroundRef::Terrain(&ground),
+        |_| None,
+        none,
+        &never,
+    )
+    .expect("nobody stops it");
+    let rules = Rules::of(&document, layer, GroundId::LAND, &[], &given);
+    let start = Instant::now();
+    let grown = grow_with(&ground, layer, &rules, &mut ground.no_even_places(1), &never).expect("it grows");
+    let seconds = ms(start) * 1e-3;
+    println!(
+        "{} candidates through six masks, {} plants stood: {:.2} s, {:.1} M candidates a second",
+        grown.tally.candidates,
+        grown.plants.len(),
+        seconds,
+        grown.tally.candidates as f64 / seconds / 1e6
+    );
+    // Distance to a mesh of 20,000 triangles.
+    let cottage = document.obstacles[0].clone();
+    let mesh = rookery_core::ground::obstacle::mesh(&cottage, &ground.terrain, None);
+    let stone = rookery_core::nursery::ready_species(&SpeciesId("sessile-oak".into())).expect("it is ready");
+    let oak = stone.build(0, rookery_core::nursery::Detail::Full, rookery_core::nursery::Season::SUMMER);
+    for (name, mesh) in [("the cottage", mesh), ("an oak", oak)] {
+        let tree = MeshDistance::new(&mesh.positions, &mesh.indices);
+        let (low, high) = mesh.bounds();
+        let point = |i: u32| {
+            let [x, y, z, _] =
+                rookery_core::math::hash::pcg4d([i, 1, 2, 3]).map(rookery_core::math::hash::unit);
+            low - 5.0 + (high - low + 10.0) * glam::Vec3::new(x, y, z)
+        };
+        use rayon::prelude::*;
+        let start = Instant::now();
+        let sum: f32 = (0..1_000_000_u32).into_par_iter().map(|i| tree.distance(point(i), 100.0)).sum();
+        println!(
+            "distance of a million points within 5 m about {name} ({} triangles): {:.2} M/s (mean {:.2} m)",
+            mesh.triangles(),
+            1e3 / ms(start),
+            sum * 1e-6
+        );
+    }
+}
