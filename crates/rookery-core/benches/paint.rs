@@ -100,6 +100,19 @@ fn main() {
         seconds,
         grown.tally.candidates as f64 / seconds / 1e6
     );
+    for i in 0..6 {
+        let mut one = layer.clone();
+        one.masks = vec![layer.masks[i]];
+        let rules = Rules::of(&document, &one, GroundId::LAND, &[], &given);
+        let start = Instant::now();
+        let found = rookery_core::habitat::shares(&ground, &rules);
+        println!(
+            "a survey by {:?} alone: {:.0} ms, lets {:.0} % through",
+            one.masks[0].quantity,
+            ms(start),
+            found.each[0].share * 100.0
+        );
+    }
     // Distance to a mesh of 20,000 triangles.
     let cottage = document.obstacles[0].clone();
     let mesh = rookery_core::ground::obstacle::mesh(&cottage, &ground.terrain, None);

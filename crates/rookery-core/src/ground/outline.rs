@@ -52,6 +52,16 @@ impl OutlineLine {
         if self.closed { if inside { -away } else { away } } else { away - self.half_width_m }
     }
 
+    /// Whether it ends where it begins.
+    pub fn closed(&self) -> bool {
+        self.closed
+    }
+
+    /// Half the width of a track, metres; 0 for a closed line.
+    pub fn half_width_m(&self) -> f32 {
+        self.half_width_m
+    }
+
     /// How much a point belongs to it, 0 to 1: 1 inside a closed line from its soft edge inwards, 1 on a track, fading
     /// over its soft edge outwards.
     pub fn value(&self, p: Vec2) -> f32 {

@@ -11,7 +11,7 @@ use std::sync::Arc;
 #[derive(Clone, Debug)]
 pub enum NearField {
     /// Lines on the plan; the nearest counts. None are infinitely far.
-    Lines(Vec<OutlineLine>),
+    Lines(Vec<NearLine>),
     /// Obstacles.
     Meshes(Vec<Arc<MeshDistance>>),
     /// Crowns of plants.
@@ -22,7 +22,14 @@ impl NearField {
     /// What a mask looks at in a scene; none for water, which is read off the ground.
     pub fn of(document: &Document, mask: &Mask, given: &Given) -> Option<Self> {
         let lines = |fits: &dyn Fn(&crate::scene::Outline) -> bool| {
-            Self::Lines(document.outlines.iter().filter(|o| fits(o)).map(OutlineLine::new).collect())
+            Self::Lines(
+                document
+                    .outlines
+                    .iter()
+                    .filter(|o| fits(o))
+                    .map(|o| NearLine::new(&OutlineLine::new(o)))
+                    .collect(),
+            )
         };
         Some(match mask.near? {
             Near::Outline { id } => lines(&|o| o.id == id),
@@ -45,13 +52,86 @@ impl NearField {
         match self {
             Self::Lines(lines) => {
                 let plan = Vec2::new(p.x, p.z);
-                lines.iter().map(|l| l.distance_m(plan)).fold(f32::INFINITY, f32::min).max(0.0)
+                lines.iter().fold(f32::INFINITY, |best, l| best.min(l.distance(plan, limit.min(best))))
             }
             Self::Meshes(meshes) => {
                 meshes.iter().fold(f32::INFINITY, |best, m| best.min(m.distance(p, limit.min(best))))
             }
             Self::Crowns(crowns) => crowns.distance(p, limit),
         }
+    }
+}
+
+/// Pieces of a line that are looked at together.
+const RUN: usize = 8;
+
+/// An outline cut into runs, each in its box, so that most of it is passed over.
+#[derive(Clone, Debug)]
+pub struct NearLine {
+    runs: Vec<Run>,
+    closed: bool,
+    half_width_m: f32,
+}
+
+#[derive(Clone, Debug)]
+struct Run {
+    low: Vec2,
+    high: Vec2,
+    /// Ends of its pieces, one after the other.
+    points: Vec<Vec2>,
+}
+
+impl NearLine {
+    /// Cuts a line into runs.
+    pub fn new(line: &OutlineLine) -> Self {
+        let last = line.points.len().saturating_sub(1);
+        let run = |first: usize| {
+            let points = line.points[first..=(first + RUN).min(last)].to_vec();
+            let low = points.iter().copied().fold(Vec2::INFINITY, Vec2::min);
+            let high = points.iter().copied().fold(Vec2::NEG_INFINITY, Vec2::max);
+            Run { low, high, points }
+        };
+        let runs =
+            (0..last.max(1)).step_by(RUN).filter(|first| *first < line.points.len()).map(run).collect();
+        Self { runs, closed: line.closed(), half_width_m: line.half_width_m() }
+    }
+
+    /// Distance to it, 0 on it or in it; what lies farther than `limit` may give any number above it.
+    pub fn distance(&self, p: Vec2, limit: f32) -> f32 {
+        if self.closed && self.inside(p) {
+            return 0.0;
+        }
+        let reach = limit + self.half_width_m;
+        let mut best_2 = if reach.is_finite() { reach * reach } else { f32::INFINITY };
+        let mut found = f32::INFINITY;
+        for run in &self.runs {
+            if p.distance_squared(p.clamp(run.low, run.high)) > best_2 {
+                continue;
+            }
+            for pair in run.points.windows(2) {
+                let (a, along) = (pair[0], pair[1] - pair[0]);
+                let t = ((p - a).dot(along) / along.length_squared().max(1e-12)).clamp(0.0, 1.0);
+                let d_2 = p.distance_squared(a + along * t);
+                if d_2 <= best_2 {
+                    (best_2, found) = (d_2, d_2);
+                }
+            }
+        }
+        (found.sqrt() - self.half_width_m).max(0.0)
+    }
+
+    /// Even-odd: how often a line to the east crosses the outline.
+    fn inside(&self, p: Vec2) -> bool {
+        let mut inside = false;
+        for run in self.runs.iter().filter(|r| r.low.y <= p.y && p.y <= r.high.y && p.x <= r.high.x) {
+            for pair in run.points.windows(2) {
+                let (a, b) = (pair[0], pair[1]);
+                if (a.y > p.y) != (b.y > p.y) && p.x < a.x + (p.y - a.y) / (b.y - a.y) * (b.x - a.x) {
+                    inside = !inside;
+                }
+            }
+        }
+        inside
     }
 }
 
@@ -148,6 +228,26 @@ mod tests {
 
     proptest! {
         #![proptest_config(ProptestConfig::with_cases(60))]
+
+        /// The line itself, asked piece by piece.
+        #[test]
+        fn a_line_in_runs_is_as_far_as_the_line(
+            nodes in prop::collection::vec(prop::array::uniform2(-50.0_f32..50.0), 3..30), smooth: bool, track: bool,
+            asked in prop::collection::vec(prop::array::uniform2(-90.0_f32..90.0), 60), limit in 0.5_f32..40.0,
+        ) {
+            let kind = if track { OutlineKind::Track } else { OutlineKind::Bed };
+            let line = OutlineLine::new(&crate::scene::Outline {
+                id: crate::scene::OutlineId(1), name: "Line".into(), kind, nodes, smooth, soft_m: 1.0, width_m: 2.0,
+            });
+            let near = NearLine::new(&line);
+            for p in asked.into_iter().map(Vec2::from) {
+                let d = line.distance_m(p).max(0.0);
+                prop_assert!((near.distance(p, f32::INFINITY) - d).abs() < 1e-3, "{} against {d}", near.distance(p, f32::INFINITY));
+                let limited = near.distance(p, limit);
+                let right = if d <= limit { (limited - d).abs() < 1e-3 } else { limited > limit };
+                prop_assert!(right, "{limited} against {d} within {limit}");
+            }
+        }
 
         /// Brute force over all crowns.
         #[test]
