@@ -66,3 +66,12 @@ fn cover_is_held_when_plants_shrink() {
     assert!((ratio - 4.0).abs() < 0.05, "{ratio}");
     assert!((measured(&small, radius) - measured(&large, radius)).abs() < 0.04);
 }
+
+#[test]
+fn clumps_cover_what_was_asked_for() {
+    for cover in [0.1, 0.35, 0.6] {
+        let (plants, radius) = grown(Pattern::Clumped, cover, Range { min: 1.0, max: 1.0 });
+        let got = measured(&plants, radius);
+        assert!((got - cover).abs() < 0.05, "{got} for {cover}");
+    }
+}

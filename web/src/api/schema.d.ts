@@ -891,6 +891,19 @@ export interface components {
          * @enum {string}
          */
         Bloom: "None" | "Daisy" | "Umbel" | "Bells" | "Ball" | "Cup" | "Spire";
+        /** @description Clumps that plants stand in. */
+        Clumps: {
+            /**
+             * Format: float
+             * @description Plants of a clump, on average, 2 to 500.
+             */
+            plants: number;
+            /**
+             * Format: float
+             * @description How far from its middle a clump reaches, metres, 0.02 to 200: seven plants of eight stand within.
+             */
+            radius_m: number;
+        };
         /**
          * @description The colours of a species. Each kind uses them its own way: on stones `root` and `leaf` are the darker and the lighter
          *     tone, `old` and `flower` two lichens.
@@ -1902,6 +1915,8 @@ export interface components {
              * @description The most plants this layer may place, 1 to 10 million.
              */
             cap: number;
+            /** @description The clumps of the clumped pattern. */
+            clumps?: components["schemas"]["Clumps"];
             /** @description Where it grows; on every ground of the scene when empty. */
             grounds?: components["schemas"]["GroundId"][];
             /** @description Lasting name within the scene. */
@@ -1972,6 +1987,11 @@ export interface components {
             set: "pattern";
             /** @description The pattern. */
             value: components["schemas"]["Pattern"];
+        } | {
+            /** @enum {string} */
+            set: "clumps";
+            /** @description The clumps. */
+            value: components["schemas"]["Clumps"];
         } | {
             /** @enum {string} */
             set: "amount";
@@ -2593,10 +2613,10 @@ export interface components {
             triangles: number;
         };
         /**
-         * @description How places are chosen. Both patterns only add plants when the amount rises.
+         * @description How places are chosen. All patterns only add plants when the amount rises.
          * @enum {string}
          */
-        Pattern: "random" | "even";
+        Pattern: "random" | "even" | "clumped";
         /** @description A picture as people are told of it. */
         PictureSize: {
             /**

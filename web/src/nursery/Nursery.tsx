@@ -45,7 +45,7 @@ export function Nursery() {
             value={wanted.words}
             onChange={(e) => change({ words: e.currentTarget.value })}
             onKeyDown={(e) => e.stopPropagation()}
-            className="h-7 w-24 rounded-md border border-rule bg-panel px-2 text-[13px] text-ink outline-none focus:border-soft"
+            className="h-7 w-20 rounded-md border border-rule bg-panel px-2 text-[13px] text-ink outline-none focus:border-soft"
           />
         </label>
         <Choice
@@ -57,7 +57,7 @@ export function Nursery() {
         <Choice
           label="Which"
           value={wanted.flowering !== null ? 'flower' : wanted.here ? 'here' : 'all'}
-          options={[{ value: 'all', name: 'All' }, { value: 'here', name: 'Here', hint: 'What this scene grows or has of its own' }, { value: 'flower', name: 'In flower', hint: 'What flowers in the season of the scene' }]}
+          options={[{ value: 'all', name: 'All' }, { value: 'here', name: 'Here', hint: 'What this scene grows or has of its own' }, { value: 'flower', name: 'Bloom', hint: 'What flowers in the season of the scene' }]}
           onChange={(which) => change({ here: which === 'here', flowering: which === 'flower' ? season : null })}
         />
         </>}

@@ -28,7 +28,7 @@ export function HowMuch({ layer }: { layer: Layer }) {
           This layer could not grow: {error.message}.
         </p>
       )}
-      {data && <TallyBar tally={data.tally} byChance={layer.pattern === 'random'} />}
+      {data && <TallyBar tally={data.tally} byChance={layer.pattern !== 'even'} />}
       <div className="mt-3 flex flex-col gap-2.5">
         <div data-setting="pattern">
           <PatternChoice layer={layer} />

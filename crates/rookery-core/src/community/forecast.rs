@@ -56,9 +56,9 @@ pub fn forecast<'a>(
         let Some(species) = after.species(&layer.species) else { continue };
         let plants = match layer.amount {
             Amount::Total { value } => u64::from(value),
-            amount => {
+            _ => {
                 let crown = MeanCrown::of(species, layer.stance.size);
-                let value = per_m2(amount, layer.pattern, &crown).unwrap_or(0.0);
+                let value = per_m2(layer, &crown).unwrap_or(0.0);
                 let on = grown_on(&after, layer).into_iter().filter_map(|id| Some((id, model(id)?)));
                 let allowed = on.map(|(id, g)| {
                     g.shares(&Rules::of(&after, layer, id, g.groups(), &Given::default())).allowed_m2

@@ -2,7 +2,7 @@
 
 use crate::cancel::{CancelToken, Cancelled};
 use crate::planting::{MAX_CANDIDATES, Place};
-use crate::scene::Pattern;
+use crate::scene::{Clumps, Pattern};
 use glam::Vec3;
 
 /// A point of the surface as a plant meets it, in the ground's own frame.
@@ -56,6 +56,8 @@ pub trait Surface: Sync {
     }
     /// The first `count` places at random, in no particular order; those for a smaller count are all among them.
     fn random_places(&self, seed: u32, count: usize) -> Vec<Self::Place>;
+    /// The first `count` places in clumps, in no particular order; those for a smaller count are all among them.
+    fn clumped_places(&self, seed: u32, clumps: &Clumps, count: usize) -> Vec<Self::Place>;
     /// No even places yet.
     fn no_even_places(&self, seed: u32) -> Self::Even;
     /// The first `count` even places, kept for the next time.

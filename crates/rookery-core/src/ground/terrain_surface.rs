@@ -5,7 +5,8 @@ use super::surface::{Footing, Surface};
 use super::terrain::CellPoint;
 use crate::cancel::{CancelToken, Cancelled};
 use crate::planting::Candidate;
-use crate::planting::pattern::{EvenPattern, random_candidates};
+use crate::planting::pattern::{EvenPattern, clumped_candidates, random_candidates};
+use crate::scene::Clumps;
 use glam::Vec3;
 
 /// Samples looked at in a survey, about, on grounds that have more.
@@ -104,6 +105,10 @@ impl Surface for GroundModel {
 
     fn random_places(&self, seed: u32, count: usize) -> Vec<Candidate> {
         random_candidates(seed, self.terrain.size_m(), count)
+    }
+
+    fn clumped_places(&self, seed: u32, clumps: &Clumps, count: usize) -> Vec<Candidate> {
+        clumped_candidates(seed, self.terrain.size_m(), clumps, count)
     }
 
     fn no_even_places(&self, seed: u32) -> EvenPattern {

@@ -40,6 +40,8 @@ pub enum Channel {
     Stance = 3,
     /// The order in which candidates appear as the amount rises.
     Order = 4,
+    /// How many plants a clump has.
+    Clump = 5,
 }
 
 /// Four independent random words for one candidate and one channel.

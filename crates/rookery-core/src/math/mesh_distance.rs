@@ -19,25 +19,43 @@ struct Node {
 #[derive(Clone, Debug)]
 pub struct MeshDistance {
     triangles: Vec<[Vec3; 3]>,
+    /// The number of each triangle in the mesh.
+    numbers: Vec<u32>,
     nodes: Vec<Node>,
 }
 
 impl MeshDistance {
     /// Builds the tree. An empty mesh is infinitely far from everything.
     pub fn new(positions: &[Vec3], indices: &[u32]) -> Self {
-        let mut triangles: Vec<[Vec3; 3]> =
-            indices.chunks_exact(3).map(|t| [0, 1, 2].map(|i| positions[t[i] as usize])).collect();
+        let corners = |t: &[u32]| [0, 1, 2].map(|i| positions[t[i] as usize]);
+        let mut triangles: Vec<([Vec3; 3], u32)> =
+            indices.chunks_exact(3).enumerate().map(|(i, t)| (corners(t), i as u32)).collect();
         let mut nodes = Vec::new();
         if !triangles.is_empty() {
             split(&mut triangles, 0, &mut nodes);
         }
-        Self { triangles, nodes }
+        let (triangles, numbers) = triangles.into_iter().unzip();
+        Self { triangles, numbers, nodes }
+    }
+
+    /// The point of the mesh nearest to a point: its triangle, and the shares of its second and third corner. None when there
+    /// is no triangle.
+    pub fn closest(&self, p: Vec3) -> Option<(u32, f32, f32)> {
+        let (_, at) = self.nearest(p, f32::INFINITY)?;
+        let [a, b, c] = self.triangles[at];
+        let (v, w) = closest_on_triangle(p, a, b, c);
+        Some((self.numbers[at], v, w))
     }
 
     /// Distance from a point to the surface, metres; what lies farther than `limit` may give any number above it.
     pub fn distance(&self, p: Vec3, limit: f32) -> f32 {
+        self.nearest(p, limit).map_or(f32::INFINITY, |(d_2, _)| d_2.sqrt())
+    }
+
+    /// Squared distance and place in the list of the nearest triangle within a limit.
+    fn nearest(&self, p: Vec3, limit: f32) -> Option<(f32, usize)> {
         let mut best_2 = limit * limit;
-        let mut found = f32::INFINITY;
+        let mut found = None;
         let mut stack = [0_u32; 64];
         let mut depth = usize::from(!self.nodes.is_empty());
         while depth > 0 {
@@ -48,10 +66,10 @@ impl MeshDistance {
                 continue;
             }
             if node.count > 0 {
-                for t in &self.triangles[node.at as usize..(node.at + node.count) as usize] {
-                    let d_2 = to_triangle_2(p, t);
+                for at in node.at as usize..(node.at + node.count) as usize {
+                    let d_2 = to_triangle_2(p, &self.triangles[at]);
                     if d_2 <= best_2 {
-                        (best_2, found) = (d_2, d_2);
+                        (best_2, found) = (d_2, Some((d_2, at)));
                     }
                 }
                 continue;
@@ -64,7 +82,7 @@ impl MeshDistance {
             stack[depth + 1] = first;
             depth += 2;
         }
-        found.sqrt()
+        found
     }
 }
 
@@ -72,9 +90,9 @@ fn away_2(node: &Node, p: Vec3) -> f32 {
     p.distance_squared(p.clamp(node.low, node.high))
 }
 
-fn split(triangles: &mut [[Vec3; 3]], first: usize, nodes: &mut Vec<Node>) {
+fn split(triangles: &mut [([Vec3; 3], u32)], first: usize, nodes: &mut Vec<Node>) {
     let (mut low, mut high) = (Vec3::INFINITY, Vec3::NEG_INFINITY);
-    for p in triangles.iter().flatten() {
+    for p in triangles.iter().flat_map(|(t, _)| t) {
         (low, high) = (low.min(*p), high.max(*p));
     }
     let number = nodes.len();
@@ -91,7 +109,7 @@ fn split(triangles: &mut [[Vec3; 3]], first: usize, nodes: &mut Vec<Node>) {
         2
     };
     let middle = triangles.len() / 2;
-    let centre = |t: &[Vec3; 3]| t[0][axis] + t[1][axis] + t[2][axis];
+    let centre = |(t, _): &([Vec3; 3], u32)| t[0][axis] + t[1][axis] + t[2][axis];
     triangles.select_nth_unstable_by(middle, |a, b| centre(a).total_cmp(&centre(b)));
     let (left, right) = triangles.split_at_mut(middle);
     split(left, first, nodes);
@@ -164,6 +182,10 @@ mod tests {
             let all = positions.chunks_exact(3).map(|t| to_triangle_2(p, &[t[0], t[1], t[2]]));
             let nearest = all.fold(f32::INFINITY, f32::min).sqrt();
             assert!((tree.distance(p, f32::INFINITY) - nearest).abs() < 1e-4);
+            let (t, v, w) = tree.closest(p).unwrap();
+            let corner = |i: usize| positions[t as usize * 3 + i];
+            let there = corner(0) * (1.0 - v - w) + corner(1) * v + corner(2) * w;
+            assert!((there.distance(p) - nearest).abs() < 1e-4);
             assert!(tree.distance(p, nearest * 1.01) <= nearest + 1e-4, "a limit beyond it changes nothing");
             assert!(tree.distance(p, nearest * 0.9) > nearest * 0.9);
         }

@@ -1,7 +1,7 @@
 //! The specification sentence of a layer: its settings, written out.
 
 use super::grouped;
-use crate::scene::{Amount, Document, GroundId, Layer, Mask, Near, Pattern, Quantity, Response};
+use crate::scene::{Amount, Clumps, Document, GroundId, Layer, Mask, Near, Pattern, Quantity, Response};
 use serde::Serialize;
 
 /// A piece of the sentence: plain words, or the value of a setting.
@@ -26,8 +26,12 @@ pub fn sentence(document: &Document, layer: &Layer) -> Vec<Part> {
     s.value(
         "pattern",
         match layer.pattern {
-            Pattern::Random => "strewn at random",
-            Pattern::Even => "evenly spread",
+            Pattern::Random => "strewn at random".to_owned(),
+            Pattern::Even => "evenly spread".to_owned(),
+            Pattern::Clumped => {
+                let Clumps { radius_m, plants } = layer.clumps;
+                format!("in clumps of {} about, {} m to every side", number(plants), number(radius_m))
+            }
         },
     );
     if !layer.grounds.is_empty() {

@@ -60,7 +60,7 @@ impl<S: Surface> Work<'_, S> {
         let (ground, layer) = (self.ground, self.layer);
         let area = ground.area_m2();
         let shares = Shares::of(&runs, self.rules.count(), area);
-        let density = per_m2(layer.amount, layer.pattern, self.rules.crown()).map_or(0.0, f64::from);
+        let density = per_m2(layer, self.rules.crown()).map_or(0.0, f64::from);
         let asked = match layer.amount {
             Amount::Total { value } => u64::from(value),
             _ => (density * shares.allowed_m2).round() as u64,
@@ -113,6 +113,7 @@ impl<S: Surface> Work<'_, S> {
     fn sieve(&self, even: &mut S::Even, count: usize) -> Result<Sieve<S::Place>, Cancelled> {
         let candidates = match self.layer.pattern {
             Pattern::Random => self.ground.random_places(self.layer.seed, count),
+            Pattern::Clumped => self.ground.clumped_places(self.layer.seed, &self.layer.clumps, count),
             Pattern::Even => self.ground.even_places(even, count, self.cancel)?,
         };
         let before = self.before(candidates.len());

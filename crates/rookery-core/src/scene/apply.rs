@@ -265,6 +265,7 @@ fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal
         E::Locked { value } => E::Locked { value: replace(&mut layer.locked, value) },
         E::Seed { value } => E::Seed { value: replace(&mut layer.seed, value) },
         E::Pattern { value } => E::Pattern { value: replace(&mut layer.pattern, value) },
+        E::Clumps { value } => E::Clumps { value: replace(&mut layer.clumps, value) },
         E::Amount { value } => E::Amount { value: replace(&mut layer.amount, value) },
         E::Cap { value } => E::Cap { value: replace(&mut layer.cap, value) },
         E::Masks { value } => E::Masks { value: replace(&mut layer.masks, value) },

@@ -284,6 +284,11 @@ pub enum LayerEdit {
         /// The pattern.
         value: Pattern,
     },
+    /// The clumps of the clumped pattern.
+    Clumps {
+        /// The clumps.
+        value: Clumps,
+    },
     /// How many.
     Amount {
         /// The amount.

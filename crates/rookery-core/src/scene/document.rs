@@ -252,6 +252,9 @@ pub struct Layer {
     pub masks: Vec<Mask>,
     /// How each plant stands.
     pub stance: Stance,
+    /// The clumps of the clumped pattern.
+    #[serde(default, skip_serializing_if = "Clumps::is_default")]
+    pub clumps: Clumps,
     /// How its plants are drawn in the view. Stills and handoff have them in full.
     #[serde(default, skip_serializing_if = "ShowAs::is_auto")]
     pub show_as: ShowAs,
@@ -288,7 +291,35 @@ impl ShowAs {
     }
 }
 
-/// How places are chosen. Both patterns only add plants when the amount rises.
+/// Clumps that plants stand in.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Clumps {
+    /// How far from its middle a clump reaches, metres, 0.02 to 200: seven plants of eight stand within.
+    pub radius_m: f32,
+    /// Plants of a clump, on average, 2 to 500.
+    pub plants: f32,
+}
+
+impl Default for Clumps {
+    fn default() -> Self {
+        Self { radius_m: 1.5, plants: 12.0 }
+    }
+}
+
+impl Clumps {
+    fn is_default(&self) -> bool {
+        *self == Self::default()
+    }
+
+    /// Standard deviation of places about the middle, each way, metres.
+    pub fn sigma_m(&self) -> f32 {
+        self.radius_m * 0.5
+    }
+}
+
+/// How places are chosen. All patterns only add plants when the amount rises.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]
 #[serde(rename_all = "snake_case")]
@@ -297,6 +328,8 @@ pub enum Pattern {
     Random,
     /// Blue noise: no two plants much nearer than the rest.
     Even,
+    /// In clumps, see [`Clumps`]; the clumps themselves lie at random.
+    Clumped,
 }
 
 /// How many plants are asked for.

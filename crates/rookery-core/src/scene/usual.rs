@@ -67,6 +67,7 @@ impl Layer {
                 },
                 sink_m: ((species.height_m() * 30.0).round() * 1e-3).min(0.1),
             },
+            clumps: Clumps::default(),
             show_as: ShowAs::Auto,
         }
     }

@@ -57,16 +57,47 @@ async fn main() -> Done {
     shoot("handoff").await?;
     page.chord(&[], '3').await?;
     page.chord(&[], '2').await?;
-    let pictures = "return [...document.querySelectorAll('[data-testid=nursery] img')].slice(0, 20).every(i => i.complete && i.naturalWidth > 0)";
+    let pictures = "return [...document.querySelectorAll('[data-testid=nursery] img')].slice(0, 12).every(i => i.complete && i.naturalWidth > 0)";
     page.until("the portraits", pictures).await?;
     page.find("[data-testid=species-foxglove] button").await?.click().await?;
     shoot("nursery").await?;
+    let willow = concat!(env!("CARGO_MANIFEST_DIR"), "/../rookery-formats/tests/data/dwarf_willow.glb");
+    let willow = std::fs::canonicalize(willow)?;
+    page.find("[data-testid=species-file]").await?.send_keys(&willow.to_string_lossy()).await?;
+    page.until("its picture", "const i = document.querySelector('[data-testid=import-picture]'); return !!i && i.complete && i.naturalWidth > 50").await?;
+    page.press("They are leaves").await?;
+    page.until(
+        "it to be measured again",
+        "return !document.querySelector('[data-testid=take-import]').disabled",
+    )
+    .await?;
+    shoot("import").await?;
+    page.press("Leave it").await?;
     page.press("Communities").await?;
     page.find("[data-testid=community-ready-3] button").await?.click().await?;
     page.until("the forecast and its pictures", "return !!document.querySelector('[data-testid=forecast-plants]') && [...document.querySelectorAll('[data-testid=nursery] img')].slice(0, 14).every(i => i.complete && i.naturalWidth > 0)").await?;
     shoot("communities").await?;
     page.press("Species").await?;
     page.chord(&[], '3').await?;
+    page.press("Plan").await?;
+    page.ask("[...document.querySelectorAll('aside[aria-label=Profile] *')].find(e => e.textContent === 'Thrift' && !e.children.length)?.click()").await?;
+    page.find("[data-testid=add-mask]").await?.click().await?;
+    page.find("[data-testid=add-painted-mask]").await?.click().await?;
+    page.type_number("paint-radius", "9").await?;
+    page.drag("[data-testid=view]", 120, -90).await?;
+    page.press("Painted: show it on the ground").await?;
+    page.ask("document.querySelector('[data-testid=mask-painted]').scrollIntoView({ block: 'center' })")
+        .await?;
+    shoot("painted").await?;
+    page.press("Painted: take it off the ground").await?;
+    page.press("Put it down").await?;
+    page.press("Perspective").await?;
+    page.saved().await?;
+    page.ask("document.activeElement.blur()").await?;
+    for _ in 0..2 {
+        page.chord(&[fantoccini::key::Key::Control.into()], 'z').await?;
+        page.saved().await?;
+    }
     page.press("Dusk: for dim rooms").await?;
     shoot("planting-dusk").await?;
     page.press("Chalk: for daylight").await?;

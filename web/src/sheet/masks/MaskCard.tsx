@@ -10,6 +10,7 @@ import { Switch } from '../../ui/Switch'
 import { showNumber } from '../../ui/parse'
 import { ResponseCurve } from '../ResponseCurve'
 import { settled } from '../response'
+import { AspectFields } from './AspectFields'
 import { CombineFields } from './CombineFields'
 import { NearFields } from './NearFields'
 import { NoiseFields } from './NoiseFields'
@@ -104,7 +105,8 @@ export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
           />
         </div>
       )}
-      <div className="mt-1.5 grid grid-cols-4 gap-1">
+      {mask.quantity === 'aspect' && <AspectFields response={mask.response} disabled={layer.locked} onChange={change} />}
+      {mask.quantity !== 'aspect' && <div className="mt-1.5 grid grid-cols-4 gap-1">
         {ENDS.filter((e) => !mask.near || wantedEnds(bandOf(mask.response)).includes(e.key)).map((e) => (
           <NumberField
             key={e.key}
@@ -120,7 +122,7 @@ export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
             onChange={(value, gesture) => change(settled(mask.response, e.key, value), gesture)}
           />
         ))}
-      </div>
+      </div>}
       <CombineFields layer={layer} mask={mask} onChange={edit} />
     </div>
   )

@@ -2,6 +2,7 @@
 //!
 //! Densities count its true area. Nothing depends on how finely it is cut but the triangles plants are found on.
 
+mod clumped;
 mod even;
 mod look;
 mod nearest;
@@ -15,11 +16,13 @@ pub use surface::MeshSpot;
 
 use super::colour::Colouring;
 use crate::habitat::Histogram;
+use crate::math::mesh_distance::MeshDistance;
 use crate::nursery::Mesh;
 use crate::scene::{Earths, Upright};
 use glam::Vec3;
 use places::Runs;
 use rayon::prelude::*;
+use std::sync::OnceLock;
 use thiserror::Error;
 
 /// Why a mesh cannot be a ground.
@@ -67,6 +70,8 @@ pub struct MeshModel {
     pub slope_histogram: Histogram,
     /// How the true area is spread over altitude, metres.
     pub altitude_histogram: Histogram,
+    /// Made when the nearest of its points are first asked for.
+    tree: OnceLock<MeshDistance>,
 }
 
 /// How a mesh stands and what it looks like.
@@ -107,6 +112,7 @@ impl MeshModel {
             runs,
             slope_histogram: empty.clone(),
             altitude_histogram: empty,
+            tree: OnceLock::new(),
         };
         let (low_m, high_m) = model.altitude_range_m();
         model.slope_histogram = model.histogram(0.0, 180.0, |m, spot| m.slope_of(spot));
@@ -175,6 +181,10 @@ impl MeshModel {
 
     /// Corners of a triangle.
     #[inline]
+    fn tree(&self) -> &MeshDistance {
+        self.tree.get_or_init(|| MeshDistance::new(&self.mesh.positions, &self.mesh.indices))
+    }
+
     fn corners(&self, face: u32) -> [usize; 3] {
         let first = face as usize * 3;
         [0, 1, 2].map(|i| self.mesh.indices[first + i] as usize)

@@ -4,7 +4,7 @@ use super::{EvenOnMesh, MeshModel};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{Footing, Surface};
 use crate::planting::{MAX_CANDIDATES, MeshPlace};
-use crate::scene::Pattern;
+use crate::scene::{Clumps, Pattern};
 use glam::Vec3;
 
 /// Level of random candidates in their names; even ones use smaller levels.
@@ -115,6 +115,10 @@ impl Surface for MeshModel {
 
     fn random_places(&self, seed: u32, count: usize) -> Vec<MeshPlace> {
         self.runs.first(seed, LEVEL, count)
+    }
+
+    fn clumped_places(&self, seed: u32, clumps: &Clumps, count: usize) -> Vec<MeshPlace> {
+        self.clumped(seed, clumps, count)
     }
 
     fn no_even_places(&self, seed: u32) -> EvenOnMesh {

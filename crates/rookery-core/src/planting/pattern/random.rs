@@ -36,7 +36,7 @@ pub fn random_candidates(seed: u32, size_m: Vec2, count: usize) -> Vec<Candidate
     }
 }
 
-fn up_to_density(seed: u32, size_m: Vec2, density: f32) -> Vec<Candidate> {
+pub(super) fn up_to_density(seed: u32, size_m: Vec2, density: f32) -> Vec<Candidate> {
     let half = size_m * 0.5;
     let first = (-half / PATCH_M).floor().as_ivec2();
     let last = (half / PATCH_M).ceil().as_ivec2();

@@ -273,6 +273,8 @@ pub(super) fn layer(document: &Document, layer: &Layer) -> Result<(), Refusal> {
         Amount::Cover { value } => within("the cover", value, 0.0, 0.98, "")?,
         Amount::Spacing { value_m } => within("the mean spacing", value_m, 0.03, 1000.0, " m")?,
     }
+    within("the radius of a clump", layer.clumps.radius_m, 0.02, 200.0, " m")?;
+    within("the plants of a clump", layer.clumps.plants, 2.0, 500.0, "")?;
     within("the cap", layer.cap as f32, 1.0, 10_000_000.0, " plants")?;
     count("grounds", layer.grounds.len(), MAX_ON_GROUND)?;
     count("masks", layer.masks.len(), MAX_MASKS)?;

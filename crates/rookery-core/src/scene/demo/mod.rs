@@ -166,6 +166,7 @@ fn marram() -> Layer {
             upright: 0.2,
             sink_m: 0.02,
         },
+        clumps: Clumps::default(),
         show_as: ShowAs::Auto,
     }
 }
@@ -193,6 +194,7 @@ fn boulders() -> Layer {
             upright: 0.5,
             sink_m: 0.18,
         },
+        clumps: Clumps::default(),
         show_as: ShowAs::Auto,
     }
 }
