@@ -158,7 +158,10 @@ mod tests {
             }
         }
         // 69.3 % beside one another is half the ground at random.
-        assert!((beside_of(0.5, Pattern::Random, &clumps, &MeanCrown::UNIT) - 0.693_147).abs() < 1e-5);
+        assert!(
+            (beside_of(0.5, Pattern::Random, &clumps, &MeanCrown::UNIT) - std::f32::consts::LN_2).abs()
+                < 1e-5
+        );
     }
 
     #[test]
