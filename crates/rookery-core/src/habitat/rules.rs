@@ -102,6 +102,11 @@ impl Rules {
         Self { forms, ..self }
     }
 
+    /// The same, with what its plants cover the ground with.
+    pub fn with_crown(self, crown: MeanCrown) -> Self {
+        Self { crown, ..self }
+    }
+
     /// Different individuals of the layer's species; the others of its form differ in nothing but their stance.
     pub fn forms(&self) -> u16 {
         self.forms

@@ -1,7 +1,7 @@
 //! The pipeline from a layer's settings to its plants.
 
 use super::sieve::{Before, Kept, Work};
-use super::{Candidate, PlantId, Tally};
+use super::{Candidate, MeanCrown, PlantId, Tally};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{GroundModel, PlanBox, Surface};
 use crate::habitat::{Rules, RunShare, survey};
@@ -80,8 +80,9 @@ pub enum GrowError {
 /// # Errors
 /// [`GrowError`].
 pub fn grow(ground: &GroundModel, layer: &Layer, cancel: &CancelToken) -> Result<Growth, GrowError> {
-    let forms = ready_species(&layer.species).map_or(1, |s| s.forms);
-    let rules = Rules::plain(&layer.masks).with_forms(forms);
+    let species = ready_species(&layer.species);
+    let crown = species.map_or(MeanCrown::UNIT, |s| MeanCrown::of(s, layer.stance.size));
+    let rules = Rules::plain(&layer.masks).with_forms(species.map_or(1, |s| s.forms)).with_crown(crown);
     grow_with(ground, layer, &rules, &mut ground.no_even_places(layer.seed), cancel)
 }
 
