@@ -10,7 +10,7 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use futures::future::try_join_all;
-use rookery_core::nursery::{Bending, Detail, Imported, Plan, Setting, Species, ready, ready_species};
+use rookery_core::nursery::{Bending, Detail, Imported, Kind, Plan, Setting, Species, ready, ready_species};
 use rookery_core::scene::{Document, Keys, Layer, LayerId, SpeciesId, bare, check_species};
 use rookery_formats::mesh::Measured;
 use rookery_formats::view::encode_mesh;
@@ -237,6 +237,8 @@ pub async fn measure_import(
     State(app): State<App>,
     Json(plan): Json<Imported>,
 ) -> Result<Json<Measured>, ApiError> {
+    // A plan is held to all that a species is before work is spent on it.
+    check_species(&Species::imported(plan.clone(), Kind::Rock, "Draft", 1, |_| false))?;
     Ok(Json(app.growths.measure_import(&app.db, &plan).await?))
 }
 

@@ -186,6 +186,14 @@ async fn a_mesh_file_becomes_a_species_with_its_pictures_and_travels_in_a_commun
     let (status, found) = stage.ask("POST", "/api/imports/measure", Some(plan.clone())).await;
     assert_eq!((status, &found["in_file"]), (StatusCode::OK, &json!(36)), "{found}");
     assert_eq!(found["pictures"][0]["width_px"], 64);
+    let mut vast = plan.clone();
+    vast["placing"]["unit_m"] = json!(1e30);
+    let (status, body) = stage.ask("POST", "/api/imports/measure", Some(vast)).await;
+    assert!(
+        status == StatusCode::UNPROCESSABLE_ENTITY
+            && body["message"].as_str().unwrap().contains("unit of a mesh"),
+        "{body}"
+    );
 
     let mut value = species(&stage, &scene, "thrift").await["species"].clone();
     value["id"] = json!("dwarf-willow");
