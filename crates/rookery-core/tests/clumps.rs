@@ -101,7 +101,7 @@ fn a_layer_in_clumps_grows_on_a_terrain_and_on_a_small_planet_and_stays_as_it_wa
     let planet = MeshModel::new(&surface, &standing).unwrap();
     let on = |count| {
         let layer = layer(count);
-        let rules = rookery_core::habitat::Rules::plain(&[]).with_forms(3);
+        let rules = rookery_core::habitat::Rules::plain(&[]);
         let ground = GroundRef::Mesh(&planet);
         ground.grow(&layer, &rules, &mut ground.no_even_places(layer.seed), &never).unwrap().plants
     };

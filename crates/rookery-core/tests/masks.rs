@@ -87,7 +87,7 @@ fn the_distance_to_an_obstacle_is_that_to_its_mesh() {
 fn plants_keep_off_the_crowns_of_another_layer_and_grow_again_when_it_does() {
     let gorse = SCENE.0.layers.iter().find(|l| l.name == "Gorse").unwrap().id;
     let document = with(far(Near::Layer { id: gorse }, 0.5));
-    let radius = document.species(&document.layer(gorse).unwrap().species).unwrap().radius_m();
+    let radius = document.species(document.layer(gorse).unwrap().lead()).unwrap().radius_m();
     let bushes = grown(&document, gorse);
     let plants = grown(&document, LayerId(1));
     assert!(!bushes.is_empty() && plants.len() > 3000);

@@ -1,6 +1,56 @@
-//! Pictures out.
+//! Pictures in and out.
 
+use image::{ImageReader, Limits};
 use png::{BitDepth, ColorType, Encoder, EncodingError, SrgbRenderingIntent};
+use rookery_core::scene::Pixels;
+use std::collections::BTreeMap;
+use std::io::Cursor;
+
+/// Side of a picture, pixels, at most.
+const MOST_SIDE_PX: u32 = 8192;
+/// Memory for reading one picture, bytes.
+const MOST_BYTES: u64 = 512 << 20;
+
+/// Reads a PNG or JPEG for masks, with 8 or 16 bits a channel.
+///
+/// # Errors
+/// In words, when the bytes are no picture, or a larger one than 8192 x 8192 pixels.
+pub fn read_pixels(bytes: &[u8]) -> Result<Pixels, String> {
+    let mut reader = ImageReader::new(Cursor::new(bytes)).with_guessed_format().map_err(|e| e.to_string())?;
+    let mut limits = Limits::default();
+    limits.max_image_width = Some(MOST_SIDE_PX);
+    limits.max_image_height = Some(MOST_SIDE_PX);
+    limits.max_alloc = Some(MOST_BYTES);
+    reader.limits(limits);
+    let image = reader.decode().map_err(|e| e.to_string())?.into_rgba16();
+    let (width, height) = (image.width() as usize, image.height() as usize);
+    if width == 0 || height == 0 {
+        return Err("it has no pixels".to_owned());
+    }
+    Ok(Pixels { width, height, rgba: image.pixels().map(|p| p.0).collect() })
+}
+
+/// Colours that are told from one another, at most.
+const MOST_COLOURS: usize = 24;
+/// A flat colour fills at least this share of the picture.
+const LEAST_SHARE: f64 = 0.002;
+
+/// The most frequent colours of a picture of flat colours, sRGB, each 0 to 1. None when they fill less than half of it: then it
+/// is a photograph or a painting.
+pub fn flat_colours(pixels: &Pixels) -> Vec<[f32; 3]> {
+    let mut counts = BTreeMap::<[u8; 3], usize>::new();
+    let seen = pixels.rgba.iter().filter(|p| p[3] >= 0x8000);
+    seen.for_each(|p| *counts.entry([0, 1, 2].map(|i| (p[i] >> 8) as u8)).or_default() += 1);
+    let all: usize = counts.values().sum();
+    let least = (all as f64 * LEAST_SHARE).ceil() as usize;
+    let mut list: Vec<_> = counts.into_iter().filter(|(_, n)| *n >= least.max(1)).collect();
+    list.sort_by(|a, b| b.1.cmp(&a.1).then(a.0.cmp(&b.0)));
+    list.truncate(MOST_COLOURS);
+    if list.iter().map(|(_, n)| n).sum::<usize>() * 2 < all {
+        return Vec::new();
+    }
+    list.into_iter().map(|(c, _)| c.map(|v| f32::from(v) / 255.0)).collect()
+}
 
 /// Encodes sRGB pixels, three bytes each, row by row from the top, as a PNG.
 ///

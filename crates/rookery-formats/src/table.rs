@@ -4,10 +4,11 @@ use crate::Handoff;
 use csv::{Terminator, WriterBuilder};
 use std::io::Write;
 
-/// Head of the table. An id is one plant's within its layer and ground (0 is the land). Places in metres (Y up, +X east, -Z north), rotations as unit quaternions.
-pub const COLUMNS: [&str; 15] = [
+/// Head of the table. An id is one plant's within its layer and ground (0 is the land). Places in metres (Y up, +X east, -Z north), rotations as unit quaternions. `tall` and `deep` are height
+/// and depth against size; `colour` is what its colours are multiplied with, red, green, blue.
+pub const COLUMNS: [&str; 18] = [
     "layer", "species", "form", "id", "x_m", "y_m", "z_m", "qx", "qy", "qz", "qw", "size", "turn_deg",
-    "tint", "ground",
+    "tint", "tall", "deep", "colour", "ground",
 ];
 
 /// Writes all plants of all layers.
@@ -19,15 +20,17 @@ pub fn write_csv(handoff: &Handoff<'_>, out: impl Write) -> Result<(), csv::Erro
     csv.write_record(COLUMNS)?;
     for grown in &handoff.layers {
         for p in grown.plants {
+            let species = grown.layer.mix.get(usize::from(p.species)).map_or("", |m| m.species.0.as_str());
             let (at, q) = (p.position_m, p.rotation);
             csv.serialize((
-                (&grown.layer.name, &grown.layer.species.0, p.form),
+                (&grown.layer.name, species, p.form),
                 format_args_id(p.id.0),
                 (at.x, at.y, at.z),
                 (q.x, q.y, q.z, q.w),
                 p.size,
                 turn_deg(q),
                 p.tint,
+                (p.stretch[0], p.stretch[1], colour(p.colour)),
                 p.ground.0,
             ))?;
         }
@@ -39,6 +42,11 @@ pub fn write_csv(handoff: &Handoff<'_>, out: impl Write) -> Result<(), csv::Erro
 /// Ids are 64 bits: written in hexadecimal so that spreadsheets do not round them.
 fn format_args_id(id: u64) -> String {
     format!("{id:016x}")
+}
+
+/// What its colours are multiplied with, red, green and blue, as text.
+fn colour(c: [u8; 3]) -> String {
+    c.map(|c| format!("{}", f32::from(c) / 128.0)).join(" ")
 }
 
 /// Degrees clockwise from north, 0 to 360, of where the plant's own north points.

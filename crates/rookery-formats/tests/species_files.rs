@@ -3,7 +3,7 @@
 use glam::{Vec3, vec2};
 use rookery_core::nursery::{Detail, Held, Imported, Kind, Mesh, Plan, Season, Skin, Species};
 use rookery_core::planting::{Plant, PlantId};
-use rookery_core::scene::{Document, GroundId, Layer, LayerId, MeshPlacing, UpAxis, bare, blob_id};
+use rookery_core::scene::{Document, Layer, LayerId, MeshPlacing, UpAxis, bare, blob_id};
 use rookery_formats::gltf::write_glb;
 use rookery_formats::mesh::{SpeciesFileError, hold, measure, read_mesh_and_looks};
 use rookery_formats::{GrownLayer, Handoff};
@@ -119,15 +119,7 @@ fn handoff_has_the_pictures_and_reading_it_back_gives_the_same_form() {
     let Plan::Imported(plan) = &document.species[0].plan else { unreachable!() };
     assert!(plan.held.is_some());
     assert_eq!(document.species[0].build(0, Detail::Full, Season::SUMMER).triangles(), 36);
-    let plants = [Plant {
-        id: PlantId(1),
-        ground: GroundId::LAND,
-        position_m: Vec3::ZERO,
-        rotation: glam::Quat::IDENTITY,
-        size: 1.0,
-        form: 0,
-        tint: 0x8080,
-    }];
+    let plants = [Plant { id: PlantId(1), ..Plant::UPRIGHT }];
     let layers = vec![GrownLayer { layer: &layer, plants: &plants }];
     let mut glb =
         write_glb(&Handoff { document: &document, grounds: Vec::new(), obstacles: Vec::new(), layers })

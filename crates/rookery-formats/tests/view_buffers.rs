@@ -3,7 +3,6 @@
 use glam::{Quat, Vec2, Vec3};
 use rookery_core::ground::{GroundModel, Reading, Terrain};
 use rookery_core::planting::{AmountIn, Growth, Plant, PlantId, Tally};
-use rookery_core::scene::GroundId;
 use rookery_formats::view::{VIEW_SAMPLES, encode_ground, encode_plants, encode_reading};
 
 /// What `web/src/api/buffers.test.ts` decodes. Kept beside it, and compared here, so that both sides see the same bytes.
@@ -12,13 +11,16 @@ const SAMPLE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/api/pla
 fn growth() -> Growth {
     let plants = (0..3)
         .map(|i| Plant {
-            ground: GroundId::LAND,
             id: PlantId(i),
             position_m: Vec3::new(i as f32, 0.5, -2.0 * i as f32),
             rotation: Quat::from_xyzw(0.0, 0.6, 0.0, 0.8),
             size: 1.0 + 0.25 * i as f32,
             form: i as u16,
             tint: 0x1234 + i as u16,
+            stretch: [1.0, 2.0],
+            species: (i % 2) as u8,
+            colour: [128, 64 * i as u8, 255],
+            ..Plant::UPRIGHT
         })
         .collect();
     let tally = Tally {
@@ -27,6 +29,7 @@ fn growth() -> Growth {
         placed: 3,
         candidates: 3,
         refused: vec![],
+        room: None,
         ground_m2: 9.0,
         allowed_m2: 9.0,
         mask_shares: vec![],

@@ -74,9 +74,10 @@ pub fn portrait(
     let list = row.iter().zip(places).map(|((mesh, turn), x)| Instance {
         position: Vec3A::new(x - at * 0.5, 0.0, 0.0),
         rotation: *turn,
-        size: 1.0,
+        scale: Vec3A::splat(1.0),
         mesh: scene.add_part(mesh.clone()),
         tint: 0x8080,
+        colour: [128; 3],
     });
     let list: Vec<Instance> = list.collect();
     scene.place(list);

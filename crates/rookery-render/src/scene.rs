@@ -2,7 +2,7 @@
 
 use crate::accel::{Hit, Instance, Instances, MeshBvh, Ray, weights_at};
 use crate::light::Light;
-use glam::{Quat, Vec3, Vec3A};
+use glam::{Vec3, Vec3A};
 use rookery_core::ground::colour::Grain;
 use rookery_core::nursery::{Detail, Mesh};
 use rookery_core::planting::Plant;
@@ -89,23 +89,22 @@ impl RenderScene {
             Vec::with_capacity(layers.iter().map(|(_, p)| p.len()).sum::<usize>() + obstacles.len());
         for mesh in obstacles.into_iter().filter(|m| !m.indices.is_empty()) {
             let mesh = scene.add_part(mesh);
-            // Built where it stands; the middle tint leaves colours as they are.
-            let (position, rotation) = (Vec3A::ZERO, Quat::IDENTITY);
-            list.push(Instance { position, rotation, size: 1.0, mesh, tint: 0x8080 });
+            list.push(Instance::of(mesh));
         }
         let mut forms = BTreeMap::new();
         for (layer, plants) in layers {
-            let Some(species) = document.species(&layer.species) else { continue };
             for p in *plants {
+                let Some(species) = document.species_of(layer, p) else { continue };
                 let mesh = *forms
                     .entry((&species.id, p.form))
                     .or_insert_with(|| scene.add_part(species.build(p.form, Detail::Full, document.season)));
                 list.push(Instance {
                     position: p.position_m.into(),
                     rotation: p.rotation,
-                    size: p.size,
+                    scale: p.scale().into(),
                     mesh,
                     tint: p.tint,
+                    colour: p.colour,
                 });
             }
         }
@@ -178,7 +177,7 @@ impl RenderScene {
         }
         let instance = &self.instances.list()[hit.instance as usize];
         let part = &self.parts[instance.mesh as usize];
-        let local = (instance.rotation.inverse() * (position - instance.position)) / instance.size;
+        let local = (instance.rotation.inverse() * (position - instance.position)) / instance.scale;
         surface(part, hit.triangle, local, position, ray, Some(instance))
     }
 }
@@ -199,9 +198,11 @@ fn surface(
     let mut normal = blend(&mesh.normals).normalize_or(face);
     let mut albedo = Vec3A::from(mesh.colour_at(triangle as usize, weights).0);
     if let Some(instance) = instance {
-        face = instance.rotation * face;
-        normal = instance.rotation * normal;
-        albedo = tinted(albedo, instance.tint);
+        // Normals are stretched the other way.
+        face = instance.rotation * (face / instance.scale).normalize_or(face);
+        normal = instance.rotation * (normal / instance.scale).normalize_or(normal);
+        let own = Vec3A::from(instance.colour.map(|c| f32::from(c) / 128.0));
+        albedo = tinted((albedo * own).min(Vec3A::ONE), instance.tint);
     }
     let behind = face.dot(ray.direction) > 0.0;
     // Light through a leaf is yellower than light off it; shares estimated by eye.

@@ -81,9 +81,10 @@ fn leaves_in_a_uniform_sky_never_return_more_than_the_sky() {
     let at = |y: f32| Instance {
         position: vec3a(0.0, y, 0.0),
         rotation: glam::Quat::IDENTITY,
-        size: 1.0,
+        scale: Vec3A::splat(1.0),
         mesh: part,
         tint: 0x8080,
+        colour: [128; 3],
     };
     scene.place((0..5).map(|i| at(i as f32 * 0.3)).collect());
     let got = mean(&scene, Ray::new(vec3a(0.1, 3.0, 0.0), vec3a(0.0, -1.0, 0.01).normalize()), 200, 4096);
@@ -115,9 +116,10 @@ fn the_shadow_of_a_ball_is_a_disk_of_its_radius() {
     scene.place(vec![Instance {
         position: vec3a(0.0, 5.0, 0.0),
         rotation: glam::Quat::from_rotation_x(0.7),
-        size,
+        scale: Vec3A::splat(size),
         mesh: ball,
         tint: 0x8080,
+        colour: [128; 3],
     }]);
     let n = 120;
     let mut dark = 0;

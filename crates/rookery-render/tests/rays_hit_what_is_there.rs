@@ -29,7 +29,7 @@ fn moller_trumbore(origin: DVec3, direction: DVec3, t: [DVec3; 3]) -> Option<f64
 fn world(mesh: &Mesh, instance: &Instance) -> Vec<[DVec3; 3]> {
     let place = |i: u32| {
         let p =
-            instance.position + instance.rotation * Vec3A::from(mesh.positions[i as usize]) * instance.size;
+            instance.position + instance.rotation * Vec3A::from(mesh.positions[i as usize]) * instance.scale;
         DVec3::new(p.x.into(), p.y.into(), p.z.into())
     };
     mesh.indices.chunks_exact(3).map(|t| [place(t[0]), place(t[1]), place(t[2])]).collect()
@@ -54,9 +54,10 @@ fn the_nearest_hit_is_the_nearest_of_all_triangles() {
             Instance {
                 position: vec3a(x, y, z) * 5.0 - 2.5,
                 rotation: Quat::from_xyzw(a, b, c, d).normalize(),
-                size: 0.4 + 1.5 * s,
+                scale: Vec3A::splat(0.4 + 1.5 * s),
                 mesh: i % 2,
                 tint: 0,
+                colour: [128; 3],
             }
         })
         .collect();
@@ -93,9 +94,10 @@ fn a_direction_with_a_negative_zero_hits_like_any_other() {
     scene.place(vec![Instance {
         position: Vec3A::ZERO,
         rotation: Quat::IDENTITY,
-        size: 1.0,
+        scale: Vec3A::splat(1.0),
         mesh: part,
         tint: 0,
+        colour: [128; 3],
     }]);
     for direction in
         [vec3a(-0.0, -1.0, 0.0), vec3a(0.0, -1.0, -0.0), vec3a(-0.0, -1.0, 4e-8), vec3a(-0.0, -1.0, -0.0)]

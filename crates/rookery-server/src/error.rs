@@ -17,6 +17,14 @@ use thiserror::Error;
 /// Why a request was not answered as asked. Nothing was changed.
 #[derive(Debug, Error)]
 pub enum ApiError {
+    /// A file is no picture.
+    #[error("\u{201c}{name}\u{201d} cannot be read as a picture: {why}")]
+    BadPicture {
+        /// What it was called.
+        name: String,
+        /// The reason.
+        why: String,
+    },
     /// Something named is not there.
     #[error("there is no such {0}")]
     NotFound(&'static str),
@@ -123,6 +131,7 @@ impl ApiError {
             Self::Stale { .. } => (StatusCode::CONFLICT, "stale"),
             Self::NothingTo(_) => (StatusCode::CONFLICT, "nothing_to_do"),
             Self::Heightmap(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_heightmap"),
+            Self::BadPicture { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "bad_picture"),
             Self::Ground(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_ground"),
             Self::Grow(GrowError::Cancelled(_)) => (StatusCode::SERVICE_UNAVAILABLE, "stopped"),
             Self::Grow(GrowError::TooMany { .. }) => (StatusCode::UNPROCESSABLE_ENTITY, "too_many"),

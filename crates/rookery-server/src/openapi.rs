@@ -30,6 +30,7 @@ use utoipa::OpenApi;
         paths::scene_events,
         paths::hand_off,
         paths::upload_heightmap,
+        paths::upload_picture,
         paths::read_outline_file,
         paths::upload_mesh,
         paths::get_blob,

@@ -211,7 +211,7 @@ fn species_and_communities_are_looked_at_and_used_without_a_screen() {
     let planted = rookery(dir, &["scene", "plant", "scene.json", "Tarn edge"]);
     assert!(planted.status.success(), "{}", text(&planted.stderr));
     let planted: Value = serde_json::from_slice(&planted.stdout).unwrap();
-    assert!(planted["layers"].as_array().unwrap().iter().any(|l| l["species"] == "reed"));
+    assert!(planted["layers"].as_array().unwrap().iter().any(|l| l["mix"][0]["species"] == "reed"));
     let taken = rookery(dir, &["scene", "community", "scene.json", "My turf", "--layers", "3,4"]);
     std::fs::write(dir.join("turf.json"), &taken.stdout).unwrap();
     let again = rookery(dir, &["scene", "plant", "scene.json", "turf.json", "--ground", "0"]);

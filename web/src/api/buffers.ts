@@ -62,6 +62,12 @@ export interface PlantsBuffer {
   rotations: Int16Array
   forms: Uint16Array
   tints: Uint16Array
+  /** Place in the layer's mix; none where one species grows. */
+  species?: Uint8Array
+  /** Height and depth against size, two numbers a plant: 2 to the power of (value - 128) / 64. None where all are as they are. */
+  stretches?: Uint8Array
+  /** What colours are multiplied with, in 128ths, three numbers a plant. None where no colour is laid over them. */
+  colours?: Uint8Array
 }
 
 export interface MeshBuffer {
@@ -190,16 +196,66 @@ export function decodeMask(buffer: ArrayBuffer): MaskBuffer {
 
 export function decodePlants(buffer: ArrayBuffer): PlantsBuffer {
   const reader = new Reader(buffer, 'RKPL')
-  const head = reader.head as unknown as PlantsBuffer
-  const n = head.count
+  const { count, tally, mixed, stretched, coloured } = reader.head as unknown as PlantsHead
+  const n = count
   return {
-    ...head,
+    count,
+    tally,
     positions: reader.f32(n * 3),
     sizes: reader.f32(n),
     rotations: reader.i16(n * 4),
     forms: reader.u16(n),
     tints: reader.u16(n),
+    ...(mixed && { species: reader.u8(n) }),
+    ...(stretched && { stretches: reader.u8(n * 2) }),
+    ...(coloured && { colours: reader.u8(n * 3) }),
   }
+}
+
+interface PlantsHead {
+  count: number
+  tally: Tally
+  mixed: boolean
+  stretched: boolean
+  coloured: boolean
+}
+
+/** The plants of each species of a mix; where one grows, the buffer itself. */
+export function bySpecies(plants: PlantsBuffer, mix: number): PlantsBuffer[] {
+  const { species } = plants
+  if (!species) return Array.from({ length: mix }, (_, k) => (k === 0 ? plants : { ...empty, tally: plants.tally }))
+  return Array.from({ length: mix }, (_, k) => {
+    let count = 0
+    for (const own of species) if (own === k) count++
+    const out: PlantsBuffer = {
+      count,
+      tally: plants.tally,
+      positions: new Float32Array(count * 3),
+      sizes: new Float32Array(count),
+      rotations: new Int16Array(count * 4),
+      forms: new Uint16Array(count),
+      tints: new Uint16Array(count),
+      ...(plants.stretches && { stretches: new Uint8Array(count * 2) }),
+      ...(plants.colours && { colours: new Uint8Array(count * 3) }),
+    }
+    for (let i = 0, at = 0; i < plants.count; i++) {
+      if (species[i] !== k) continue
+      for (let c = 0; c < 3; c++) out.positions[at * 3 + c] = plants.positions[i * 3 + c]
+      for (let c = 0; c < 4; c++) out.rotations[at * 4 + c] = plants.rotations[i * 4 + c]
+      out.sizes[at] = plants.sizes[i]
+      out.forms[at] = plants.forms[i]
+      out.tints[at] = plants.tints[i]
+      if (out.stretches) for (let c = 0; c < 2; c++) out.stretches[at * 2 + c] = plants.stretches![i * 2 + c]
+      if (out.colours) for (let c = 0; c < 3; c++) out.colours[at * 3 + c] = plants.colours![i * 3 + c]
+      at++
+    }
+    return out
+  })
+}
+
+const empty = {
+  count: 0, positions: new Float32Array(0), sizes: new Float32Array(0), rotations: new Int16Array(0),
+  forms: new Uint16Array(0), tints: new Uint16Array(0),
 }
 
 /** All forms of a species: one after the other, each with its length before it; first meshes, then cards, then pictures where there are any. */

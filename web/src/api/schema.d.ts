@@ -209,6 +209,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a picture for masks (PNG or JPEG, 8 or 16 bits a channel), says what it holds and keeps it. No scene is changed. */
+        post: operations["upload_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes": {
         parameters: {
             query?: never;
@@ -1071,6 +1088,21 @@ export interface components {
             paint: components["schemas"]["PaintId"];
         } | {
             /** @enum {string} */
+            do: "put_picture";
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole picture. */
+            value: components["schemas"]["GroundPicture"];
+        } | {
+            /** @enum {string} */
+            do: "remove_picture";
+            /** @description Which. */
+            id: components["schemas"]["PictureId"];
+        } | {
+            /** @enum {string} */
             do: "put_water";
             /**
              * Format: int32
@@ -1350,6 +1382,8 @@ export interface components {
             outlines?: components["schemas"]["Outline"][];
             /** @description What was painted on the grounds, for masks. */
             paints?: components["schemas"]["Paint"][];
+            /** @description Pictures over the plan, for masks. */
+            pictures?: components["schemas"]["GroundPicture"][];
             /**
              * Format: int32
              * @description Layout version, see [`SCHEMA`].
@@ -1365,6 +1399,32 @@ export interface components {
             waters?: components["schemas"]["WaterPlane"][];
             /** @description Named parts of the ground, for masks. */
             zones?: components["schemas"]["Zone"][];
+        };
+        /** @description What a mask changes. */
+        Drives: {
+            /** @enum {string} */
+            what: "amount";
+        } | {
+            /**
+             * Format: float
+             * @description Times their size where the mask is 1, 0.05 to 20.
+             */
+            high: number;
+            /**
+             * Format: float
+             * @description Times their size where the mask is 0, 0.05 to 20.
+             */
+            low: number;
+            /** @enum {string} */
+            what: "size";
+        } | {
+            /** @enum {string} */
+            what: "mix";
+        } | {
+            /** @description Towards which colour where the mask is 1, sRGB, each 0 to 1. */
+            colour: number[];
+            /** @enum {string} */
+            what: "tint";
         };
         /** @description What dropping a community means. */
         DropPlan: {
@@ -1614,6 +1674,44 @@ export interface components {
          * @description Names a ground within the scene. The land is always [`GroundId::LAND`].
          */
         GroundId: number;
+        /** @description A picture laid over the plan of the scene; masks of any layer may look at it. */
+        GroundPicture: {
+            /** @description The file itself: PNG or JPEG. */
+            blob: components["schemas"]["BlobId"];
+            /**
+             * Format: float
+             * @description From its upper to its lower edge, metres, 0.01 to 100,000.
+             */
+            depth_m: number;
+            /** @description What the file was called. */
+            file: string;
+            /** @description Lasting name within the scene. */
+            id: components["schemas"]["PictureId"];
+            /** @description What the artist calls it, 1 to 80 characters. */
+            name: string;
+            /** @description Whether it begins again beyond its edges. If not, it is black and clear there. */
+            repeats: boolean;
+            /**
+             * Format: float
+             * @description Its turn, degrees clockwise seen from above, -360 to 360; at 0 its upper edge lies to the north.
+             */
+            turn_deg: number;
+            /**
+             * Format: float
+             * @description From its left to its right edge, metres, 0.01 to 100,000.
+             */
+            width_m: number;
+            /**
+             * Format: float
+             * @description Its middle, east, metres.
+             */
+            x_m: number;
+            /**
+             * Format: float
+             * @description Its middle, south, metres.
+             */
+            z_m: number;
+        };
         /** @description Where a ground's heights come from. */
         GroundSource: (components["schemas"]["NoiseGround"] & {
             /** @enum {string} */
@@ -1923,12 +2021,16 @@ export interface components {
             id: components["schemas"]["LayerId"];
             /** @description Locked layers refuse every change but unlocking, showing and hiding. */
             locked: boolean;
-            /** @description Where plants may stand; the values are multiplied. */
+            /** @description Where plants may stand, and what else changes from place to place. */
             masks: components["schemas"]["Mask"][];
+            /** @description What grows: 1 to 16 species with their shares. A document may give a single species by its id, as `species`. */
+            mix: components["schemas"]["MixPart"][];
             /** @description What the artist calls it, 1 to 80 characters. */
             name: string;
             /** @description How the places are chosen. */
             pattern: components["schemas"]["Pattern"];
+            /** @description The rows of the patterns in rows and along a line. */
+            rows?: components["schemas"]["Rows"];
             /**
              * Format: int32
              * @description Another number, another arrangement.
@@ -1936,10 +2038,10 @@ export interface components {
             seed: number;
             /** @description How its plants are drawn in the view. Stills and handoff have them in full. */
             show_as?: components["schemas"]["ShowAs"];
-            /** @description What grows. */
-            species: components["schemas"]["SpeciesId"];
             /** @description How each plant stands. */
             stance: components["schemas"]["Stance"];
+            /** @description What colour is laid over its plants. */
+            tint?: components["schemas"]["Tint"];
             /** @description Hidden layers are neither shown nor rendered nor handed off. */
             visible: boolean;
         };
@@ -1954,6 +2056,21 @@ export interface components {
             set: "species";
             /** @description A species of the nursery. */
             value: components["schemas"]["SpeciesId"];
+        } | {
+            /** @enum {string} */
+            set: "mix";
+            /** @description 1 to 16 species. */
+            value: components["schemas"]["MixPart"][];
+        } | {
+            /** @enum {string} */
+            set: "tint";
+            /** @description All of it. */
+            value: components["schemas"]["Tint"];
+        } | {
+            /** @enum {string} */
+            set: "rows";
+            /** @description All of them. */
+            value: components["schemas"]["Rows"];
         } | {
             /** @enum {string} */
             set: "grounds";
@@ -2049,6 +2166,57 @@ export interface components {
              * @description Metres.
              */
             value: number;
+        } | {
+            /** @enum {string} */
+            set: "sizes";
+            /** @description The spread. */
+            value: components["schemas"]["SizeSpread"];
+        } | {
+            /** @enum {string} */
+            set: "tall";
+            /** @description 0.25 to 4. */
+            value: components["schemas"]["Range"];
+        } | {
+            /** @enum {string} */
+            set: "deep";
+            /** @description 0.25 to 4. */
+            value: components["schemas"]["Range"];
+        } | {
+            /** @enum {string} */
+            set: "tumble";
+            /**
+             * Format: float
+             * @description 0 to 1.
+             */
+            value: number;
+        } | {
+            /**
+             * Format: float
+             * @description Degrees, -90 to 90.
+             */
+            deg: number;
+            /** @enum {string} */
+            set: "lean";
+            /** @description Which way. */
+            value: components["schemas"]["LeanTo"];
+        } | {
+            /** @enum {string} */
+            set: "lift";
+            /** @description Metres. */
+            value: components["schemas"]["Range"];
+        } | {
+            /** @enum {string} */
+            set: "shift";
+            /**
+             * Format: float
+             * @description Metres.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            set: "beyond";
+            /** @description Whether they may. */
+            value: boolean;
         };
         /** @description What one layer will come to. */
         LayerForecast: {
@@ -2102,15 +2270,30 @@ export interface components {
          * @enum {string}
          */
         LeafShape: "Lance" | "Oval" | "Round" | "Lobed";
+        /** @description Which way plants lean. */
+        LeanTo: {
+            /** @enum {string} */
+            to: "downhill";
+        } | {
+            /**
+             * Format: float
+             * @description Degrees clockwise from north, -360 to 360.
+             */
+            deg: number;
+            /** @enum {string} */
+            to: "bearing";
+        };
         /**
          * @description What lies about.
          * @enum {string}
          */
         Litter: "Log" | "Twigs" | "Leaves" | "Shells";
-        /** @description One rule of where plants may stand. */
+        /** @description One rule of where plants may stand, or of how they differ from place to place. */
         Mask: {
-            /** @description How it comes together with those before it. */
+            /** @description How it comes together with those before it that drive the amount. */
             combine?: components["schemas"]["Combine"];
+            /** @description What it changes. */
+            drives?: components["schemas"]["Drives"];
             /** @description A mask that is off plays no part. */
             enabled: boolean;
             /** @description Lasting name within the layer. */
@@ -2118,10 +2301,12 @@ export interface components {
             near?: components["schemas"]["Near"] | null;
             noise?: components["schemas"]["NoiseMask"] | null;
             paint?: components["schemas"]["PaintId"] | null;
+            picture?: components["schemas"]["PictureLook"] | null;
             /** @description What it looks at. */
             quantity: components["schemas"]["Quantity"];
             /** @description How the quantity becomes a value from 0 to 1. */
             response: components["schemas"]["Response"];
+            shot?: components["schemas"]["ShotId"] | null;
             /**
              * Format: float
              * @description How much it counts, 0 to 1: at 0 it changes nothing.
@@ -2138,6 +2323,8 @@ export interface components {
         MaskReading: {
             /** @description How it comes together with those before it. */
             combine: components["schemas"]["Combine"];
+            /** @description What it changes. */
+            drives: components["schemas"]["Drives"];
             /** @description Whether the mask is switched on. */
             enabled: boolean;
             /** @description Which mask of the layer. */
@@ -2286,6 +2473,34 @@ export interface components {
              */
             seq: number;
         };
+        /** @description One species of a mix. */
+        MixPart: {
+            /**
+             * Format: float
+             * @description Its part of the plants, 0 to 1, against the sum of all shares of the mix.
+             */
+            share: number;
+            /** @description Which. */
+            species: components["schemas"]["SpeciesId"];
+        };
+        /** @description Limits of a stance, see [`Kind::most`]. */
+        MostStance: {
+            /**
+             * Format: float
+             * @description Most lean either way, degrees.
+             */
+            lean_deg: number;
+            /**
+             * Format: float
+             * @description Most tilt, degrees.
+             */
+            tilt_deg: number;
+            /**
+             * Format: float
+             * @description Most tumble, 0 to 1.
+             */
+            tumble: number;
+        };
         /** @description What a distance is measured to. */
         Near: {
             /** @description Which. */
@@ -2311,6 +2526,69 @@ export interface components {
             id: components["schemas"]["LayerId"];
             /** @enum {string} */
             what: "layer";
+        } | {
+            /**
+             * Format: float
+             * @description Which way it rises, degrees clockwise from north.
+             */
+            bearing_deg: number;
+            /** @enum {string} */
+            what: "straight";
+            /**
+             * Format: float
+             * @description A point of the line, east, metres.
+             */
+            x_m: number;
+            /**
+             * Format: float
+             * @description A point of the line, south, metres.
+             */
+            z_m: number;
+        } | {
+            /** @description Its middle, metres. */
+            at_m: number[];
+            /**
+             * Format: float
+             * @description Its radius, metres, 0 to 20,000.
+             */
+            radius_m: number;
+            /** @enum {string} */
+            what: "ball";
+        } | {
+            /**
+             * Format: float
+             * @description Its radius, metres, 0 to 20,000.
+             */
+            radius_m: number;
+            /** @enum {string} */
+            what: "cylinder";
+            /**
+             * Format: float
+             * @description Its middle, east, metres.
+             */
+            x_m: number;
+            /**
+             * Format: float
+             * @description Its middle, south, metres.
+             */
+            z_m: number;
+        } | {
+            /** @description Its middle, metres. */
+            at_m: number[];
+            /** @description Its width, height and depth, metres, each 0 to 20,000. */
+            size_m: number[];
+            /**
+             * Format: float
+             * @description Its turn, degrees clockwise seen from above.
+             */
+            turn_deg: number;
+            /** @enum {string} */
+            what: "box";
+        } | {
+            /** @description Which shot. */
+            id: components["schemas"]["ShotId"];
+            /** @enum {string} */
+            what: "camera";
         };
         /** @description What a new scene begins with. */
         NewScene: {
@@ -2595,7 +2873,7 @@ export interface components {
         Part: {
             /**
              * @description The setting whose value this is: `species`, `amount`, `pattern`, `grounds`, `mask:ID`, `size`, `turn`, `tilt`,
-             *     `upright` or `sink`. None for plain words.
+             *     `upright`, `sink`, `tumble`, `lean` or `lift`. None for plain words.
              */
             setting?: string | null;
             /** @description The words. */
@@ -2616,7 +2894,26 @@ export interface components {
          * @description How places are chosen. All patterns only add plants when the amount rises.
          * @enum {string}
          */
-        Pattern: "random" | "even" | "clumped";
+        Pattern: "random" | "even" | "clumped" | "rows" | "along" | "vertices" | "faces";
+        /**
+         * @description What of a picture a mask looks at.
+         * @enum {string}
+         */
+        PictureChannel: "grey" | "red" | "green" | "blue" | "cover";
+        /**
+         * Format: int32
+         * @description Names a picture within the scene.
+         */
+        PictureId: number;
+        /** @description A picture as one mask looks at it. */
+        PictureLook: {
+            /** @description Which channel, where the mask looks at grey values. */
+            channel?: components["schemas"]["PictureChannel"];
+            /** @description Which colour, where it looks for one: sRGB, each 0 to 1. */
+            colour?: number[];
+            /** @description Which picture. */
+            id: components["schemas"]["PictureId"];
+        };
         /** @description A picture as people are told of it. */
         PictureSize: {
             /**
@@ -2632,6 +2929,17 @@ export interface components {
              * Format: int32
              * @description Width it is kept at, pixels.
              */
+            width_px: number;
+        };
+        /** @description An uploaded picture. */
+        PictureView: {
+            /** @description Its name, for a picture over the plan. */
+            blob: components["schemas"]["BlobId"];
+            /** @description Its most frequent flat colours, sRGB, each 0 to 1, the most frequent first; none in a photograph. */
+            colours: number[][];
+            /** @description Pixels from top to bottom. */
+            height_px: number;
+            /** @description Pixels from left to right. */
             width_px: number;
         };
         /** @description A ground beside the land. What grows on it moves and turns with it. */
@@ -2744,7 +3052,7 @@ export interface components {
          * @description What a mask looks at.
          * @enum {string}
          */
-        Quantity: "slope" | "altitude" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "noise" | "distance" | "painted";
+        Quantity: "slope" | "altitude" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "noise" | "distance" | "painted" | "facing" | "in_view" | "picture" | "colour";
         /** @description From the smaller to the larger, both included. */
         Range: {
             /**
@@ -2882,6 +3190,42 @@ export interface components {
              * @default 0.8999999761581421
              */
             wide: number;
+        };
+        /** @description Rows that plants stand in. */
+        Rows: {
+            /**
+             * Format: float
+             * @description From plant to plant in a row on the plan, metres, 0.05 to 500.
+             */
+            along_m: number;
+            /**
+             * Format: float
+             * @description From row to row on the plan, metres, 0.05 to 500.
+             */
+            between_m: number;
+            /**
+             * Format: int32
+             * @description How many rows lie beside the line, 1 to 50: the first to its right, the next to its left, and so on outwards.
+             */
+            count: number;
+            /**
+             * Format: float
+             * @description How far plants stray from their place, against half the spacing each way, 0 to 1.
+             */
+            jitter: number;
+            line?: components["schemas"]["OutlineId"] | null;
+            /**
+             * Format: float
+             * @description How far the first rows lie from the line, metres, 0 to 500.
+             */
+            offset_m: number;
+            /** @description Whether every second row is shifted by half a step. */
+            staggered: boolean;
+            /**
+             * Format: float
+             * @description Which way straight rows run, degrees clockwise from north, -360 to 360.
+             */
+            turn_deg: number;
         };
         /**
          * @description How a quantity is spread along its scale.
@@ -3263,6 +3607,11 @@ export interface components {
          * @enum {string}
          */
         ShowAs: "auto" | "full" | "light" | "far" | "card" | "hull" | "box" | "dot";
+        /**
+         * @description How sizes lie within their range. Whichever it is, the plant that is larger than another stays so.
+         * @enum {string}
+         */
+        SizeSpread: "even" | "middle" | "small" | "large";
         /** @description One kind of plant, stone or debris. */
         Species: {
             /** @description Its colours. */
@@ -3308,6 +3657,8 @@ export interface components {
             key: string;
             /** @description Whether light goes through its leaves. */
             leafy: boolean;
+            /** @description How far its kind leaves the upright, unless a layer goes beyond. */
+            most: components["schemas"]["MostStance"];
             /** @description Whether the scene has it of its own: edited, forked or brought in. */
             own: boolean;
             /** @description Why its file cannot be read, where it comes from one. A plain body stands in for it. */
@@ -3328,8 +3679,26 @@ export interface components {
             /** @description A layer of it as it usually stands: where a new one begins. */
             usual: components["schemas"]["Layer"];
         };
-        /** @description How each plant stands. No part of it changes where plants are or which there are. */
+        /** @description How each plant stands. No part of it changes which plants there are. */
         Stance: {
+            /** @description Whether tilt, tumble and lean may go beyond what fits each kind, see [`Kind::most`](crate::nursery::Kind::most). */
+            beyond?: boolean;
+            /** @description Depth from front to back against that size, 0.25 to 4. */
+            deep?: components["schemas"]["Range"];
+            /** @description Which way they lean. */
+            lean?: components["schemas"]["LeanTo"];
+            /**
+             * Format: float
+             * @description How far all plants lean, degrees, -90 to 90; below zero the other way.
+             */
+            lean_deg?: number;
+            /** @description How far single plants are raised above that, metres, 0 to 100: floating things. */
+            lift_m?: components["schemas"]["Range"];
+            /**
+             * Format: float
+             * @description How far a plant is shifted from its place along the ground, at most, any way, metres, 0 to 10.
+             */
+            shift_m?: number;
             /**
              * Format: float
              * @description How deep the base is sunk, metres, -10 to 10.
@@ -3337,11 +3706,20 @@ export interface components {
             sink_m: number;
             /** @description Size against the species' full size, 0.01 to 100. */
             size: components["schemas"]["Range"];
+            /** @description How sizes lie within that range. */
+            sizes?: components["schemas"]["SizeSpread"];
+            /** @description Height along the stem against that size, 0.25 to 4. */
+            tall?: components["schemas"]["Range"];
             /**
              * Format: float
              * @description Most a plant tilts from its upright, any way, degrees, 0 to 180.
              */
             tilt_deg: number;
+            /**
+             * Format: float
+             * @description How far plants lie as they fell, on any side: 0 stands, 1 lies any way at all.
+             */
+            tumble?: number;
             /** @description Turn about the upright, degrees clockwise from north, -360 to 360. */
             turn_deg: components["schemas"]["Range"];
             /**
@@ -3522,6 +3900,26 @@ export interface components {
             placed: number;
             /** @description Why places stayed empty; one entry per mask, then the cap. */
             refused: components["schemas"]["Refused"][];
+            /**
+             * Format: int64
+             * @description The most places the pattern has on the whole ground, where it has only so many: rows, lines, corners and faces.
+             */
+            room?: number | null;
+        };
+        /** @description A colour laid over the plants of a layer. Light and dark stay as the species has them. */
+        Tint: {
+            /** @description Towards which colour, sRGB, each 0 to 1. */
+            colour: number[];
+            /**
+             * Format: float
+             * @description How much lighter or darker single plants are, 0 to 1: at 1 by half to either side.
+             */
+            spread: number;
+            /**
+             * Format: float
+             * @description How far, 0 to 1.
+             */
+            strength: number;
         };
         /**
          * @description The upright axis of a mesh file.
@@ -4171,6 +4569,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Outline"][];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    upload_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureView"];
                 };
             };
             413: {

@@ -2,6 +2,7 @@ import type { Layer, Schemas } from '../api/client'
 import { keyOf } from '../profile/keyColour'
 import { showNumber } from '../ui/parse'
 import { marks, sectionScale } from './sectionScale'
+import { leadOf } from '../state/mix'
 
 type Section = Schemas['Section']
 
@@ -59,7 +60,7 @@ export function drawSection(canvas: HTMLCanvasElement, width: number, height: nu
   c.lineWidth = 1.1
   for (const [x0, y0, x1, y1] of section.pieces_m) line(c, s.x(x0), s.y(y0), s.x(x1), s.y(y1))
   c.lineWidth = 1
-  const kinds = new Map(layers.map((l) => [l.id, { colour: keyOf(l.id).colour, rock: stones.has(l.species) }]))
+  const kinds = new Map(layers.map((l) => [l.id, { colour: keyOf(l.id).colour, rock: stones.has(leadOf(l)) }]))
   for (const p of section.plants) {
     const { colour = soft, rock = false } = kinds.get(p.layer) ?? {}
     const [x, y] = [s.x(p.at_m), s.y(p.base_m)]

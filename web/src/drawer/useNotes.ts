@@ -3,6 +3,7 @@ import { useScene } from '../state/scene'
 import { QUANTITIES } from '../sheet/masks/quantities'
 import { showCount, showNumber } from '../ui/parse'
 import { useGrown } from './useGrown'
+import { leadOf } from '../state/mix'
 
 export interface Note {
   layer: number
@@ -40,7 +41,7 @@ export function useNotes(): Note[] {
     })
     if (tally && tally.asked > 0 && tally.placed === 0) note('nothing grows anywhere.')
     const turn = layer.stance.turn_deg
-    const grown = species?.find((s) => s.id === layer.species)
+    const grown = species?.find((s) => s.id === leadOf(layer))
     // What the wind has shaped leans one way: there it is the other way round.
     const shaped = grown?.plan.make === 'wood' && (grown.plan.wind ?? 0) > 0.2
     if (shaped && turn.max - turn.min > 90 && (tally?.placed ?? 0) > 1) {

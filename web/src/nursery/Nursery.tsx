@@ -12,6 +12,7 @@ import { KINDS } from './kinds'
 import { FromFile } from './imports/FromFile'
 import { SpeciesImport } from './imports/SpeciesImport'
 import { found, type Wanted } from './search'
+import { growsIt } from '../state/mix'
 
 /** Browsing all species that may grow in the scene. */
 export function Nursery() {
@@ -22,7 +23,7 @@ export function Nursery() {
   const [wanted, setWanted] = useState<Wanted>({ words: '', kind: null, here: false, order: 'kind', flowering: null })
   const [read, setRead] = useState<ReadMesh | null>(null)
   const change = (part: Partial<Wanted>) => setWanted((w) => ({ ...w, ...part }))
-  const grown = useMemo(() => new Set(document.layers.map((l) => l.species)), [document.layers])
+  const grown = useMemo(() => new Set(document.layers.flatMap((l) => l.mix.map((m) => m.species))), [document.layers])
   const season = document.season ?? 1
   const list = useMemo(() => found(data?.species ?? [], { ...wanted, flowering: wanted.flowering === null ? null : season }, grown), [data, wanted, grown, season])
 
@@ -102,7 +103,7 @@ export function Nursery() {
               key={s.id}
               species={s}
               chosen={s.id === chosen}
-              layers={document.layers.filter((l) => l.species === s.id).length}
+              layers={document.layers.filter((l) => growsIt(l, s.id)).length}
               onChoose={() => set({ species: s.id })}
               onBeside={() => set({ beside: beside === s.id ? null : s.id })}
             />

@@ -15,6 +15,7 @@ import { Turntable } from './Turntable'
 import { YearPart } from './YearPart'
 import { useEditSpecies } from './useEditSpecies'
 import { sayLength } from './kinds'
+import { growsIt, leadOf } from '../state/mix'
 
 const GRACE_MS = 3000
 
@@ -23,7 +24,8 @@ export function SpeciesSheet() {
   const { data } = useNursery()
   const layers = useScene((s) => s.scene!.document.layers)
   const { species: chosen, layer, set } = useUi()
-  const current = layers.find((l) => l.id === layer)?.species
+  const chosenLayer = layers.find((l) => l.id === layer)
+  const current = chosenLayer && leadOf(chosenLayer)
   const species = data?.species.find((s) => s.id === chosen)
   const edit = useEditSpecies(species)
 
@@ -36,7 +38,7 @@ export function SpeciesSheet() {
   }, [data, species, chosen, current, set])
 
   if (!data || !species) return <p className="p-4 text-soft">Fetching the nursery…</p>
-  const users = layers.filter((l) => l.species === species.id)
+  const users = layers.filter((l) => growsIt(l, species.id))
   return (
     <>
       <header className="border-b border-rule px-4 py-3">

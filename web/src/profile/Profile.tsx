@@ -6,6 +6,7 @@ import { showNumber } from '../ui/parse'
 import { AddLayer } from './AddLayer'
 import { BANDS, bandOf, reach } from './bands'
 import { LayerRow } from './LayerRow'
+import { leadOf } from '../state/mix'
 
 /** The scene's layers as a vegetation profile: each in the band its plants really reach. */
 export function Profile() {
@@ -13,7 +14,7 @@ export function Profile() {
   const { run } = useScene.getState()
   const { data: species } = useSpecies()
   const [dragged, setDragged] = useState<number | null>(null)
-  const speciesOf = (l: Layer) => species?.find((s) => s.id === l.species)
+  const speciesOf = (l: Layer) => species?.find((s) => s.id === leadOf(l))
 
   const drop = (onto: Layer) => {
     const from = layers.findIndex((l) => l.id === dragged)

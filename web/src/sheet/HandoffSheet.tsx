@@ -7,6 +7,7 @@ import { Button } from '../ui/Button'
 import { Part } from '../ui/Part'
 import { showCount, showNumber } from '../ui/parse'
 import { download } from './download'
+import { meanTriangles } from '../state/mix'
 
 /** Files for other programs, with how heavy each will be. */
 export function HandoffSheet() {
@@ -20,7 +21,7 @@ export function HandoffSheet() {
     .filter((l) => l.layer.visible)
   const plants = shown.reduce((sum, l) => sum + l.count, 0)
   const triangles = shown.reduce(
-    (sum, l) => sum + l.count * (species?.find((s) => s.id === l.layer.species)?.triangles[0] ?? 0),
+    (sum, l) => sum + l.count * meanTriangles(l.layer, species),
     0,
   )
   const hidden = scene.document.layers.length - shown.length

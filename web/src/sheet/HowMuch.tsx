@@ -28,7 +28,12 @@ export function HowMuch({ layer }: { layer: Layer }) {
           This layer could not grow: {error.message}.
         </p>
       )}
-      {data && <TallyBar tally={data.tally} byChance={layer.pattern !== 'even'} />}
+      {data && <TallyBar tally={data.tally} byChance={layer.pattern === 'random' || layer.pattern === 'clumped'} />}
+      {data?.tally.room != null && (
+        <p className="mt-1 text-xs text-soft" data-testid="room">
+          This pattern has {showCount(data.tally.room)} places on the whole ground; a larger amount finds no more.
+        </p>
+      )}
       <div className="mt-3 flex flex-col gap-2.5">
         <div data-setting="pattern">
           <PatternChoice layer={layer} />

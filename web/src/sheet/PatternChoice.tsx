@@ -3,6 +3,9 @@ import { useScene } from '../state/scene'
 import { Choice } from '../ui/Choice'
 import { NumberField } from '../ui/NumberField'
 
+import { PATTERNS, choosePattern } from './patterns'
+import { RowsFields } from './RowsFields'
+
 const USUAL = { radius_m: 1.5, plants: 12 }
 
 /** How places are chosen, and what clumps are like where they lie in clumps. */
@@ -16,13 +19,17 @@ export function PatternChoice({ layer }: { layer: Layer }) {
         label="Pattern"
         value={layer.pattern}
         disabled={layer.locked}
-        options={[
-          { value: 'even', name: 'Evenly spread', hint: 'No two much nearer than the rest' },
-          { value: 'random', name: 'At random', hint: 'Each place as likely as any other' },
-          { value: 'clumped', name: 'In clumps', hint: 'Groups of plants that lie at random' },
-        ]}
-        onChange={(value) => editLayer(layer.id, { set: 'pattern', value })}
+        options={PATTERNS.slice(0, 3)}
+        onChange={(value) => choosePattern(layer, value)}
       />
+      <Choice
+        label="Pattern, laid out"
+        value={layer.pattern}
+        disabled={layer.locked}
+        options={PATTERNS.slice(3)}
+        onChange={(value) => choosePattern(layer, value)}
+      />
+      {(layer.pattern === 'rows' || layer.pattern === 'along') && <RowsFields layer={layer} />}
       {layer.pattern === 'clumped' && (
         <div className="grid w-full grid-cols-2 gap-2">
           <NumberField label="Clump radius" testId="clump-radius" unit="m" value={clumps.radius_m} min={0.02} max={200} step={0.05} digits={2} fallback={USUAL.radius_m} disabled={layer.locked}

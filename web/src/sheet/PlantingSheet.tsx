@@ -42,7 +42,7 @@ export function PlantingSheet() {
           </p>
         )}
       </header>
-      <fieldset disabled={layer.locked} className={layer.locked ? 'opacity-60' : ''}>
+      <fieldset disabled={layer.locked} className={`min-w-0 ${layer.locked ? 'opacity-60' : ''}`}>
         <WhatGrows layer={layer} />
         <HowMuch layer={layer} />
         <Where layer={layer} />

@@ -3,8 +3,9 @@ import { AmountFields } from './AmountFields'
 import { GrowsOn } from './GrowsOn'
 import { MaskCard } from './masks/MaskCard'
 import { PatternChoice } from './PatternChoice'
-import { SpeciesChoice } from './SpeciesChoice'
+import { MixFields } from './mix/MixFields'
 import { SinkField, SizeField, TiltField, TurnField, UprightField } from './stanceFields'
+import { LeanFields, LiftField, TumbleField } from './moreStance'
 import { ZoneCard } from './masks/ZoneCard'
 
 /** The control of one setting, by the name it has in the sentence. */
@@ -16,7 +17,7 @@ export function SettingEditor({ layer, setting }: { layer: Layer; setting: strin
   }
   switch (setting) {
     case 'species':
-      return <SpeciesChoice layer={layer} />
+      return <MixFields layer={layer} />
     case 'amount':
       return <AmountFields layer={layer} />
     case 'grounds':
@@ -33,6 +34,12 @@ export function SettingEditor({ layer, setting }: { layer: Layer; setting: strin
       return <UprightField layer={layer} />
     case 'sink':
       return <SinkField layer={layer} />
+    case 'tumble':
+      return <TumbleField layer={layer} />
+    case 'lean':
+      return <LeanFields layer={layer} />
+    case 'lift':
+      return <LiftField layer={layer} />
     default:
       return null
   }

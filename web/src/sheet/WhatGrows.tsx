@@ -1,35 +1,29 @@
 import type { Layer } from '../api/client'
-import { Portrait } from '../nursery/Portrait'
 import { useSpecies } from '../state/data'
-import { useUi } from '../state/ui'
-import { Button } from '../ui/Button'
+import { leadOf, meanTriangles } from '../state/mix'
 import { Part } from '../ui/Part'
 import { showCount, showNumber } from '../ui/parse'
+import { MixFields } from './mix/MixFields'
 import { ShownAs } from './ShownAs'
-import { SpeciesChoice } from './SpeciesChoice'
+import { TintFields } from './TintFields'
 
-/** What grows, with its portrait and the way to it in the nursery. */
+/** What grows, with its portraits and the way to them in the nursery, and the colour laid over it. */
 export function WhatGrows({ layer }: { layer: Layer }) {
   const { data } = useSpecies()
-  const { set } = useUi()
-  const species = data?.find((s) => s.id === layer.species)
+  const species = data?.find((s) => s.id === leadOf(layer))
+  const kinds = layer.mix.length > 1 ? `${layer.mix.length} species` : species && `${species.forms} forms`
   return (
     <Part
       title="What grows"
-      settings={['species']}
-      summary={species && `${showNumber(species.height_m, 2)} m, ${species.forms} forms, ${showCount(species.triangles[0])} triangles`}
+      settings={['species', 'tint']}
+      summary={species && `${showNumber(species.height_m, 2)} m, ${kinds}, ${showCount(meanTriangles(layer, data))} triangles`}
     >
-      <div className="flex items-center gap-2">
-        {species && <Portrait species={species} urgent className="size-14 rounded-md" />}
-        <div className="flex min-w-0 flex-1 flex-col items-start gap-1">
-          <div className="flex w-full">
-            <SpeciesChoice layer={layer} />
-          </div>
-          <ShownAs layer={layer} />
-          <Button look="quiet" className="-ml-2" disabled={!species} onClick={() => set({ species: layer.species, shelf: 'species', station: 'nursery' })}>
-            Look at it in the nursery
-          </Button>
+      <div className="flex flex-col gap-2.5">
+        <div data-setting="species">
+          <MixFields layer={layer} />
         </div>
+        <ShownAs layer={layer} />
+        <TintFields layer={layer} />
       </div>
     </Part>
   )

@@ -2,6 +2,7 @@ import type { Layer } from '../api/client'
 import { useScene } from '../state/scene'
 import { NumberField } from '../ui/NumberField'
 import { RangeField } from '../ui/RangeField'
+import { useMost } from './moreStance'
 
 interface FieldProps {
   layer: Layer
@@ -48,6 +49,7 @@ export function TurnField({ layer }: FieldProps) {
 }
 
 export function TiltField({ layer }: FieldProps) {
+  const most = useMost(layer)
   return (
     <NumberField
       label="Tilt, up to"
@@ -55,7 +57,7 @@ export function TiltField({ layer }: FieldProps) {
       value={layer.stance.tilt_deg}
       fallback={6}
       min={0}
-      max={180}
+      max={Math.max(most.tilt_deg, layer.stance.tilt_deg)}
       step={0.5}
       digits={1}
       unit="°"

@@ -4,6 +4,7 @@ import { useScene } from '../state/scene'
 import type { PlantsBuffer } from '../api/buffers'
 import { Hint } from '../ui/Hint'
 import { showCount } from '../ui/parse'
+import { meanTriangles } from '../state/mix'
 
 /** The ceiling that a scene should stay under to be worked on with ease. */
 const BUDGET_PLANTS = 1_000_000
@@ -20,7 +21,7 @@ export function Budget() {
   scene.document.layers.forEach((l, i) => {
     const count = (grown[i]?.data as PlantsBuffer | undefined)?.count ?? 0
     plants += count
-    triangles += count * (species?.find((s) => s.id === l.species)?.triangles[0] ?? 0)
+    triangles += count * meanTriangles(l, species)
   })
   const share = plants / BUDGET_PLANTS
   const tone = share > 1 ? 'bg-iron' : share > 0.8 ? 'bg-lichen' : 'bg-fern'

@@ -1,5 +1,6 @@
-import { useEffect, useState } from 'react'
-import type { Layer } from '../api/client'
+import { useEffect, useMemo, useState } from 'react'
+import { bySpecies, type PlantsBuffer } from '../api/buffers'
+import type { Layer, Species } from '../api/client'
 import { usePlants, useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
@@ -8,17 +9,40 @@ import { DETAILS, loadSpecies, type SpeciesMeshes } from './stage/species'
 /** By detail, see `DETAILS`, CARD and DOT. */
 const SHOWN_AS = [...DETAILS, 'card', 'dot']
 
-/** Brings one layer's plants into the view; draws nothing itself. */
+/** Brings one layer's plants into the view, species by species; draws nothing itself. */
 export function LayerFeed({ layer }: { layer: Layer }) {
-  const stage = useView((s) => s.stage)
   const { data: all } = useSpecies()
-  const [look, setLook] = useState<SpeciesMeshes | null>(null)
   const { data: plants, error } = usePlants(layer)
   const say = useScene((s) => s.say)
-  const scene = useScene((s) => s.scene?.id)
-  const species = all?.find((s) => s.id === layer.species)
+  const mix = layer.mix.length
+  const shares = useMemo(() => (plants ? bySpecies(plants, mix) : null), [plants, mix])
 
+  // A layer that has moved on is fetched under its new name anyway. One that cannot grow shows nothing: its last plants
+  // belong to other settings. Why is said in the profile and the notes.
+  const code = error && (error as { code?: string }).code
+  const failed = code && code !== 'outdated' && code !== 'too_many' ? `${layer.name}: ${error.message}` : null
+  useEffect(() => {
+    if (failed) say(failed)
+  }, [failed, say])
+  const broken = Boolean(code && code !== 'outdated')
+  return layer.mix.map((part, k) => (
+    <SpeciesFeed key={part.species} layer={layer} species={all?.find((s) => s.id === part.species)} plants={broken ? null : (shares?.[k] ?? null)} />
+  ))
+}
+
+interface SpeciesFeedProps {
+  layer: Layer
+  species: Species | undefined
+  /** Null while there are none to show. */
+  plants: PlantsBuffer | null
+}
+
+function SpeciesFeed({ layer, species, plants }: SpeciesFeedProps) {
+  const stage = useView((s) => s.stage)
+  const [look, setLook] = useState<SpeciesMeshes | null>(null)
+  const scene = useScene((s) => s.scene?.id)
   const forced = layer.show_as && layer.show_as !== 'auto' ? SHOWN_AS.indexOf(layer.show_as) : null
+  const name = `${layer.id} ${species?.id}`
 
   useEffect(() => {
     let current = true
@@ -30,20 +54,11 @@ export function LayerFeed({ layer }: { layer: Layer }) {
   }, [species, scene])
 
   useEffect(() => {
-    if (stage && look && plants && look.species.id === layer.species) {
-      stage.setLayer(layer.id, look, plants, layer.visible, forced)
-    }
-  }, [stage, look, plants, layer.id, layer.species, layer.visible, forced])
+    if (!stage || !look || look.species.id !== species?.id) return
+    if (plants) stage.setLayer(name, look, plants, layer.visible, forced)
+    else stage.removeLayer(name)
+  }, [stage, look, plants, name, species, layer.visible, forced])
 
-  useEffect(() => () => useView.getState().stage?.removeLayer(layer.id), [layer.id, stage])
-
-  // A layer that has moved on is fetched under its new name anyway. One that cannot grow shows nothing: its last plants
-  // belong to other settings. Why is said in the profile and the notes.
-  const code = error && (error as { code?: string }).code
-  const failed = code && code !== 'outdated' && code !== 'too_many' ? `${layer.name}: ${error.message}` : null
-  useEffect(() => {
-    if (failed) say(failed)
-    if (code && code !== 'outdated') stage?.removeLayer(layer.id)
-  }, [failed, code, say, stage, layer.id])
+  useEffect(() => () => useView.getState().stage?.removeLayer(name), [name, stage])
   return null
 }

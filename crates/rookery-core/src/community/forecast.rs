@@ -53,11 +53,10 @@ pub fn forecast<'a>(
     let known = |id: LayerId| document.layer(id).is_some();
     let mut out = Forecast { layers: Vec::new(), plants: 0, triangles: 0, bytes: 0 };
     for layer in after.layers.iter().filter(|l| !known(l.id)) {
-        let Some(species) = after.species(&layer.species) else { continue };
         let plants = match layer.amount {
             Amount::Total { value } => u64::from(value),
             _ => {
-                let crown = MeanCrown::of(species, layer.stance.size);
+                let crown = MeanCrown::of(&after, layer);
                 let value = per_m2(layer, &crown).unwrap_or(0.0);
                 let on = grown_on(&after, layer).into_iter().filter_map(|id| Some((id, model(id)?)));
                 let allowed = on.map(|(id, g)| {
@@ -67,10 +66,17 @@ pub fn forecast<'a>(
             }
         }
         .min(u64::from(layer.cap));
-        let [full, light, far] = Detail::ALL.map(|d| species.build(0, d, after.season).triangles() as u64);
+        let (mut full, mut shares) = (0.0, 0.0);
+        for (part, species) in after.mix_of(layer) {
+            let details = Detail::ALL.map(|d| species.build(0, d, after.season).triangles() as u64);
+            full += part.share * details[0] as f32;
+            shares += part.share;
+            out.bytes += u64::from(species.forms) * details.iter().sum::<u64>() * TRIANGLE_BYTES;
+        }
+        let full = (full / shares.max(1e-6)).round() as u64;
         out.plants += plants;
         out.triangles += plants * full;
-        out.bytes += plants * PLANT_BYTES + u64::from(species.forms) * (full + light + far) * TRIANGLE_BYTES;
+        out.bytes += plants * PLANT_BYTES;
         out.layers.push(LayerForecast { name: layer.name.clone(), plants, triangles: full });
     }
     Ok(out)

@@ -8,7 +8,8 @@ pub use ready::ready_communities;
 
 use crate::nursery::{Plan, Species};
 use crate::scene::{
-    BlobId, Command, Document, GroundId, Layer, LayerId, Refusal, SpeciesId, check_document, check_species,
+    BlobId, Command, Document, GroundId, Layer, LayerId, MixPart, Refusal, SpeciesId, check_document,
+    check_species,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -46,7 +47,7 @@ pub fn of_layers(document: &Document, layers: &[LayerId], name: &str, about: &st
             ..l.clone()
         })
         .collect();
-    let needed = document.species.iter().filter(|s| layers.iter().any(|l| l.species == s.id));
+    let needed = document.species.iter().filter(|s| layers.iter().any(|l| l.grows(&s.id)));
     let species = needed.cloned().collect();
     Community { name: name.to_owned(), about: about.to_owned(), species, layers, files: BTreeMap::new() }
 }
@@ -102,11 +103,15 @@ impl Community {
         }
         let first = document.layers.iter().map(|l| l.id.0).max().unwrap_or(0);
         for (i, layer) in self.layers.iter().enumerate() {
-            let renamed = named.iter().find(|(old, _)| *old == layer.species);
+            let own = |id: &SpeciesId| {
+                let renamed = named.iter().find(|(old, _)| old == id);
+                renamed.map_or_else(|| id.clone(), |(_, new)| new.clone())
+            };
+            let mix = layer.mix.iter().map(|m| MixPart { species: own(&m.species), share: m.share });
             let layer = Layer {
                 id: LayerId(first + 1 + i as u32),
                 name: free_name(document, &layer.name),
-                species: renamed.map_or_else(|| layer.species.clone(), |(_, new)| new.clone()),
+                mix: mix.collect(),
                 grounds: ground.into_iter().collect(),
                 // Two drops of one community do not stand on each other.
                 seed: layer.seed.wrapping_add(first.wrapping_mul(0x9E37)),
@@ -176,7 +181,7 @@ mod tests {
         scene = apply(&scene, &Command::PutSpecies { value: Box::new(gorse.clone()), place: None })
             .unwrap()
             .document;
-        let layer = scene.layers.iter().find(|l| l.species.0 == "gorse").unwrap();
+        let layer = scene.layers.iter().find(|l| l.lead().0 == "gorse").unwrap();
         let c = of_layers(&scene, &[layer.id], "Scrub", "");
         c.check().unwrap();
         assert_eq!((c.layers.len(), &c.species), (1, &vec![gorse]));
@@ -186,7 +191,7 @@ mod tests {
         assert_eq!(again.species.len(), 1);
         let fresh = apply(&bare(), &c.dropped(&bare(), None)).unwrap().document;
         assert_eq!(
-            (fresh.species[0].id.0.as_str(), fresh.layers[0].species.0.as_str()),
+            (fresh.species[0].id.0.as_str(), fresh.layers[0].lead().0.as_str()),
             ("gorse-2", "gorse-2")
         );
     }

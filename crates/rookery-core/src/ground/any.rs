@@ -1,8 +1,8 @@
 //! A ground of either kind.
 
 use super::mesh::{EvenOnMesh, MeshModel};
-use super::{Frame, GroundModel, PlanBox, Surface};
-use crate::cancel::CancelToken;
+use super::{Frame, GroundModel, PlanBox, Reading, Surface};
+use crate::cancel::{CancelToken, Cancelled};
 use crate::habitat::{Histogram, Rules, Shares, shares};
 use crate::nursery::Mesh;
 use crate::planting::pattern::EvenPattern;
@@ -140,6 +140,17 @@ impl GroundRef<'_> {
                 let (spot, away) = m.nearest(point);
                 (away <= reach_m).then(|| probe(*m, rules, &spot))
             }
+        }
+    }
+
+    /// A quantity worked out of the whole ground, at its samples or vertices; none where it has none of the kind.
+    ///
+    /// # Errors
+    /// [`Cancelled`].
+    pub fn reading(&self, reading: Reading, cancel: &CancelToken) -> Result<Option<Vec<f32>>, Cancelled> {
+        match self {
+            Self::Terrain(t) => reading.of(&t.terrain, cancel).map(Some),
+            Self::Mesh(m) => Ok(m.reading(reading)),
         }
     }
 

@@ -1,6 +1,7 @@
 //! What growth asks of a ground, be it a terrain or a mesh.
 
 use crate::cancel::{CancelToken, Cancelled};
+use crate::planting::pattern::Layout;
 use crate::planting::{MAX_CANDIDATES, Place};
 use crate::scene::{Clumps, Pattern};
 use glam::Vec3;
@@ -40,7 +41,7 @@ pub trait Surface: Sync {
     fn position_m(&self, spot: &Self::Spot) -> Vec3;
     /// The face group of the point, if the ground has any.
     fn group(&self, spot: &Self::Spot) -> Option<u16>;
-    /// Values of its samples between them; not a number where the surface has none.
+    /// Values of its samples, or of the vertices of a mesh, between them; not a number where there are none.
     fn sampled(&self, values: &[f32], spot: &Self::Spot) -> f32;
     /// How a plant stands at the point.
     fn footing(&self, spot: &Self::Spot) -> Footing;
@@ -58,6 +59,10 @@ pub trait Surface: Sync {
     fn random_places(&self, seed: u32, count: usize) -> Vec<Self::Place>;
     /// The first `count` places in clumps, in no particular order; those for a smaller count are all among them.
     fn clumped_places(&self, seed: u32, clumps: &Clumps, count: usize) -> Vec<Self::Place>;
+    /// All places of a layout, in an order of its own.
+    fn laid_places(&self, seed: u32, layout: &Layout<'_>) -> Vec<Self::Place>;
+    /// The point so many metres to two sides of a point, on the surface.
+    fn beside(&self, spot: &Self::Spot, across_m: f32, along_m: f32) -> Self::Spot;
     /// No even places yet.
     fn no_even_places(&self, seed: u32) -> Self::Even;
     /// The first `count` even places, kept for the next time.

@@ -4,8 +4,10 @@ use super::GroundModel;
 use super::surface::{Footing, Surface};
 use super::terrain::CellPoint;
 use crate::cancel::{CancelToken, Cancelled};
-use crate::planting::Candidate;
-use crate::planting::pattern::{EvenPattern, clumped_candidates, random_candidates};
+use crate::planting::pattern::{
+    EvenPattern, FACES, Layout, VERTICES, clumped_candidates, own_birth, random_candidates,
+};
+use crate::planting::{Candidate, PlantId};
 use crate::scene::Clumps;
 use glam::Vec3;
 
@@ -109,6 +111,38 @@ impl Surface for GroundModel {
 
     fn clumped_places(&self, seed: u32, clumps: &Clumps, count: usize) -> Vec<Candidate> {
         clumped_candidates(seed, self.terrain.size_m(), clumps, count)
+    }
+
+    fn laid_places(&self, seed: u32, layout: &Layout<'_>) -> Vec<Candidate> {
+        let half = self.terrain.size_m() * 0.5;
+        let named = |level: u8, p: Vec3, index: usize| {
+            let id = PlantId(u64::from(level) << 56 | index as u64);
+            Candidate { x: p.x, z: p.z, birth: own_birth(seed, id), id }
+        };
+        let t = &self.terrain;
+        match layout {
+            Layout::Vertices => {
+                let samples = (0..t.nx() * t.nz()).map(|i| (t.vertex(i % t.nx(), i / t.nx()), i));
+                samples.map(|(p, i)| named(VERTICES, p, i)).collect()
+            }
+            Layout::Faces => {
+                let (nx, nz) = (t.nx() - 1, t.nz() - 1);
+                let middle = |i: usize| (t.vertex(i % nx, i / nx) + t.vertex(i % nx + 1, i / nx + 1)) * 0.5;
+                (0..nx * nz).map(|i| named(FACES, middle(i), i)).collect()
+            }
+            Layout::Rows { .. } | Layout::Along { .. } => {
+                let points = layout.points(seed, -half, half);
+                points
+                    .into_iter()
+                    .map(|p| Candidate { x: p.at.x, z: p.at.y, birth: p.birth, id: p.id })
+                    .collect()
+            }
+        }
+    }
+
+    fn beside(&self, spot: &PlanSpot, across_m: f32, along_m: f32) -> PlanSpot {
+        let half = self.terrain.size_m() * 0.5;
+        self.spot_at((spot.x + across_m).clamp(-half.x, half.x), (spot.z + along_m).clamp(-half.y, half.y))
     }
 
     fn no_even_places(&self, seed: u32) -> EvenPattern {

@@ -91,10 +91,12 @@ impl Given {
     ) -> Result<Self, E> {
         let needs = Needs::of(document, layer);
         let mut given = Self::default();
-        if let GroundRef::Terrain(t) = ground {
-            for reading in &needs.readings {
-                given.readings.push((*reading, Arc::new(reading.of(&t.terrain, cancel)?)));
+        for reading in &needs.readings {
+            if let Some(values) = ground.reading(*reading, cancel)? {
+                given.readings.push((*reading, Arc::new(values)));
             }
+        }
+        if let GroundRef::Terrain(t) = ground {
             given.water = needs.water.then(|| Arc::new(water_distance_m(document, &t.terrain)));
         }
         for o in document.obstacles.iter().filter(|o| needs.obstacles.contains(&o.id)) {
@@ -120,8 +122,10 @@ impl Given {
 
 /// The crowns of a layer's plants.
 pub fn crowns(document: &Document, layer: &Layer, plants: &[Plant]) -> Crowns {
-    let radius_m = document.species(&layer.species).map_or(0.0, |s| s.radius_m());
-    Crowns::new(plants.iter().map(|p| (p.position_m, p.size * radius_m)).collect())
+    let radii: Vec<f32> =
+        layer.mix.iter().map(|m| document.species(&m.species).map_or(0.0, |s| s.radius_m())).collect();
+    let radius = |p: &Plant| radii.get(usize::from(p.species)).copied().unwrap_or(0.0);
+    Crowns::new(plants.iter().map(|p| (p.position_m, p.size * p.stretch[1].max(1.0) * radius(p))).collect())
 }
 
 /// Distance on the plan to water that lies on the land, at every sample, metres; infinite where there is none.

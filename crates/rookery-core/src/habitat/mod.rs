@@ -1,21 +1,28 @@
 //! Masks: where a layer's plants may stand, as a value from 0 to 1 at each point of the ground.
 
+mod driven;
 mod given;
 mod histogram;
 mod near;
 mod noise_field;
 mod paint_field;
+mod picture_field;
 mod quantity;
 mod response;
 mod rules;
 mod share;
+mod view_field;
+mod volume;
 
+pub use driven::Driven;
 pub use given::{Given, Needs, crowns, reading_of, water_distance_m};
 pub use histogram::Histogram;
 pub use near::{Crowns, NearField};
 pub use noise_field::NoiseField;
 pub use paint_field::{PaintField, reach_of_stroke};
+pub use picture_field::PictureField;
 pub use quantity::{MaskSpread, spread, values_at};
 pub use response::response_at;
 pub use rules::{Rules, ZoneField, joined, respond};
 pub use share::{MaskShare, RunShare, Shares, shares, survey};
+pub use view_field::ViewField;

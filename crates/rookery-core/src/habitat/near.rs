@@ -1,6 +1,7 @@
 //! What a mask measures its distance to.
 
 use super::Given;
+use super::volume::Volume;
 use crate::ground::outline::OutlineLine;
 use crate::math::mesh_distance::MeshDistance;
 use crate::scene::{Document, Mask, Near, OutlineKind};
@@ -16,6 +17,8 @@ pub enum NearField {
     Meshes(Vec<Arc<MeshDistance>>),
     /// Crowns of plants.
     Crowns(Arc<Crowns>),
+    /// A shape of the mask's own.
+    Volume(Volume),
 }
 
 impl NearField {
@@ -39,6 +42,11 @@ impl NearField {
                 given.obstacles.iter().filter(|(own, _)| *own == id).map(|(_, mesh)| mesh.clone()).collect(),
             ),
             Near::Obstacles => Self::Meshes(given.obstacles.iter().map(|(_, mesh)| mesh.clone()).collect()),
+            near @ (Near::Straight { .. }
+            | Near::Ball { .. }
+            | Near::Cylinder { .. }
+            | Near::Box { .. }
+            | Near::Camera { .. }) => Self::Volume(Volume::of(document, &near)?),
             Near::Layer { id } => {
                 let found = given.crowns.iter().find(|(own, _)| *own == id);
                 Self::Crowns(found.map_or_else(Arc::default, |(_, crowns)| crowns.clone()))
@@ -58,6 +66,7 @@ impl NearField {
                 meshes.iter().fold(f32::INFINITY, |best, m| best.min(m.distance(p, limit.min(best))))
             }
             Self::Crowns(crowns) => crowns.distance(p, limit),
+            Self::Volume(volume) => volume.distance(p),
         }
     }
 }

@@ -31,7 +31,14 @@ pub fn spread<S: Surface>(ground: &S, rules: &Rules, i: usize) -> MaskSpread {
     let (low, high) = match rules.mask(i).quantity {
         Quantity::Slope => (0.0, if all().any(|v| v > 90.0) { 180.0 } else { 90.0 }),
         Quantity::Aspect => (0.0, 360.0),
-        Quantity::Zone | Quantity::Openness | Quantity::Noise | Quantity::Painted => (0.0, 1.0),
+        Quantity::Zone
+        | Quantity::Openness
+        | Quantity::Noise
+        | Quantity::Painted
+        | Quantity::Picture
+        | Quantity::Colour => (0.0, 1.0),
+        Quantity::Facing => (-1.0, 1.0),
+        Quantity::InView => (0.0, 180.0),
         Quantity::Distance => (0.0, most),
         Quantity::ProfileCurvature | Quantity::PlanCurvature => {
             let most = quantile(all().map(f32::abs), 0.98).max(1e-4);

@@ -1,10 +1,10 @@
 //! A layer's masks, ready to be asked about points of one ground.
 
-use super::{Given, NearField, NoiseField, PaintField, response_at};
+use super::{Given, NearField, NoiseField, PaintField, PictureField, ViewField, response_at};
 use crate::ground::outline::OutlineLine;
 use crate::ground::{Frame, OutlineField, Surface};
-use crate::planting::MeanCrown;
-use crate::scene::{Combine, Document, GroundId, Layer, Mask, Near, Quantity, Response, Zone};
+use crate::planting::{MeanCrown, Mix};
+use crate::scene::{Combine, Document, GroundId, Layer, Mask, Near, Pattern, Quantity, Response, Zone};
 use glam::{Vec2, Vec3};
 use std::sync::Arc;
 
@@ -48,6 +48,10 @@ enum Source {
     Noise(Arc<NoiseField>),
     /// A painting.
     Paint(Arc<PaintField>),
+    /// A picture over the plan.
+    Picture(Arc<PictureField>),
+    /// What a shot has in its picture.
+    View(ViewField),
     /// Something that is near or far.
     Near(NearField),
     /// Nothing that is known on this ground.
@@ -73,13 +77,15 @@ impl Rule {
     }
 }
 
-/// The masks of a layer on one ground, and how many forms its species has.
+/// The masks of a layer on one ground, and what else its plants must know of the scene.
 #[derive(Clone)]
 pub struct Rules {
     rules: Vec<Rule>,
     frame: Frame,
-    forms: u16,
+    mix: Mix,
     crown: MeanCrown,
+    /// The line that plants stand along.
+    line: Option<Arc<OutlineLine>>,
     /// Whether a later mask may let through what earlier ones did not.
     generous: bool,
 }
@@ -88,28 +94,40 @@ impl Rules {
     /// Masks of the ground itself, in the scene's own frame.
     pub fn plain(masks: &[Mask]) -> Self {
         let rules = masks.iter().map(|m| Rule { mask: *m, source: Source::Ground }).collect();
-        Self::with(rules, Frame::SCENE, 1)
+        Self::with(rules, Frame::SCENE)
     }
 
-    fn with(rules: Vec<Rule>, frame: Frame, forms: u16) -> Self {
-        let widens = |r: &Rule| r.mask.enabled && matches!(r.mask.combine, Combine::Highest | Combine::Add);
+    fn with(rules: Vec<Rule>, frame: Frame) -> Self {
+        let widens = |r: &Rule| r.mask.counts() && matches!(r.mask.combine, Combine::Highest | Combine::Add);
         let generous = rules.iter().any(widens);
-        Self { rules, frame, forms, crown: MeanCrown::UNIT, generous }
+        Self { rules, frame, mix: Mix::alone(1), crown: MeanCrown::UNIT, line: None, generous }
     }
 
-    /// The same, with the number of forms the layer's species has.
-    pub fn with_forms(self, forms: u16) -> Self {
-        Self { forms, ..self }
+    /// The same, for the plants of a layer.
+    pub fn growing(self, document: &Document, layer: &Layer) -> Self {
+        let along = layer.rows.line.filter(|_| layer.pattern == Pattern::Along);
+        let line = along.and_then(|id| document.outlines.iter().find(|o| o.id == id));
+        Self {
+            mix: Mix::of(document, layer),
+            crown: MeanCrown::of(document, layer),
+            line: line.map(|o| Arc::new(OutlineLine::new(o))),
+            ..self
+        }
     }
 
-    /// The same, with what its plants cover the ground with.
-    pub fn with_crown(self, crown: MeanCrown) -> Self {
-        Self { crown, ..self }
+    /// What grows.
+    pub fn mix(&self) -> &Mix {
+        &self.mix
     }
 
-    /// Different individuals of the layer's species; the others of its form differ in nothing but their stance.
-    pub fn forms(&self) -> u16 {
-        self.forms
+    /// The line that plants stand along, on the plan of the scene.
+    pub fn line(&self) -> Option<&OutlineLine> {
+        self.line.as_deref()
+    }
+
+    /// Where the ground stands.
+    pub fn frame(&self) -> &Frame {
+        &self.frame
     }
 
     /// What its plants cover the ground with.
@@ -126,7 +144,18 @@ impl Rules {
         given: &Given,
     ) -> Self {
         let source = |m: &Mask| match m.quantity {
-            Quantity::Slope | Quantity::Altitude | Quantity::Aspect => Source::Ground,
+            Quantity::Slope | Quantity::Altitude | Quantity::Aspect | Quantity::Facing => Source::Ground,
+            Quantity::InView => {
+                let shot = m.shot.and_then(|id| document.shots.iter().find(|s| s.id == id));
+                shot.map_or(Source::Unknown, |s| Source::View(ViewField::new(s)))
+            }
+            Quantity::Picture | Quantity::Colour => {
+                let field = m.picture.and_then(|look| {
+                    let picture = document.pictures.iter().find(|p| p.id == look.id)?;
+                    PictureField::new(picture, &look)
+                });
+                field.map_or(Source::Unknown, |f| Source::Picture(Arc::new(f)))
+            }
             Quantity::Zone => {
                 let zone = m.zone.and_then(|id| document.zones.iter().find(|z| z.id == id));
                 let field = zone.map(|z| ZoneField::of(document, z, ground, groups));
@@ -145,10 +174,7 @@ impl Rules {
             _ => given.samples(m).map_or(Source::Unknown, Source::Samples),
         };
         let rules = layer.masks.iter().map(|m| Rule { mask: *m, source: source(m) }).collect();
-        let species = document.species(&layer.species);
-        let forms = species.map_or(1, |s| s.forms);
-        let crown = species.map_or(MeanCrown::UNIT, |s| MeanCrown::of(s, layer.stance.size));
-        Self { crown, ..Self::with(rules, document.frame(ground), forms) }
+        Self::with(rules, document.frame(ground)).growing(document, layer)
     }
 
     /// How many.
@@ -175,6 +201,7 @@ impl Rules {
             Source::Ground => match rule.mask.quantity {
                 Quantity::Slope => ground.slope_deg(spot),
                 Quantity::Altitude => ground.altitude_m(spot),
+                Quantity::Facing => self.frame.direction(ground.footing(spot).normal).y,
                 _ => self.aspect_deg(ground, spot),
             },
             Source::Zone(zone) => {
@@ -186,6 +213,12 @@ impl Rules {
             Source::Paint(paint) => paint.value(self.frame.point(ground.position_m(spot)), S::ON_PLAN),
             Source::Near(field) => {
                 field.distance(self.frame.point(ground.position_m(spot)), rule.limit_m()).min(rule.limit_m())
+            }
+            Source::View(view) => view.beside_deg(self.frame.point(ground.position_m(spot))),
+            Source::Picture(picture) => {
+                let p = self.frame.point(ground.position_m(spot));
+                let plan = Vec2::new(p.x, p.z);
+                if rule.mask.quantity == Quantity::Colour { picture.away(plan) } else { picture.value(plan) }
             }
             Source::Unknown => f32::NAN,
         }
@@ -211,7 +244,7 @@ impl Rules {
     #[inline]
     pub fn together(&self, mut value: impl FnMut(usize) -> f32) -> f32 {
         let mut so_far = None;
-        for (i, rule) in self.rules.iter().enumerate().filter(|(_, r)| r.mask.enabled) {
+        for (i, rule) in self.rules.iter().enumerate().filter(|(_, r)| r.mask.counts()) {
             so_far = Some(joined(so_far, &rule.mask, value(i)));
         }
         so_far.unwrap_or(1.0)
@@ -222,7 +255,7 @@ impl Rules {
     #[inline]
     pub fn refusing(&self, own: f32, mut value: impl FnMut(usize) -> f32) -> Option<usize> {
         let (mut so_far, mut refused) = (None, None);
-        for (i, rule) in self.rules.iter().enumerate().filter(|(_, r)| r.mask.enabled) {
+        for (i, rule) in self.rules.iter().enumerate().filter(|(_, r)| r.mask.counts()) {
             let now = joined(so_far, &rule.mask, value(i));
             if own < now {
                 refused = None;

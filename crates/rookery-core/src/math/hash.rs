@@ -42,6 +42,12 @@ pub enum Channel {
     Order = 4,
     /// How many plants a clump has.
     Clump = 5,
+    /// Which species of a mix.
+    Mix = 6,
+    /// Height, depth, lift and lightness of its own.
+    Spread = 7,
+    /// How it lies when it tumbled, and its shift.
+    Tumble = 8,
 }
 
 /// Four independent random words for one candidate and one channel.

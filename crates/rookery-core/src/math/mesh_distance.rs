@@ -52,6 +52,36 @@ impl MeshDistance {
         self.nearest(p, limit).map_or(f32::INFINITY, |(d_2, _)| d_2.sqrt())
     }
 
+    /// Whether any triangle lies on a ray of unit direction within so many metres, from either side.
+    ///
+    /// Source: Moller & Trumbore, "Fast, minimum storage ray/triangle intersection", 1997.
+    pub fn blocks(&self, from: Vec3, towards: Vec3, within_m: f32) -> bool {
+        let inverse = towards.recip();
+        let mut stack = [0_u32; 64];
+        let mut depth = usize::from(!self.nodes.is_empty());
+        while depth > 0 {
+            depth -= 1;
+            let number = stack[depth];
+            let node = &self.nodes[number as usize];
+            let (a, b) = ((node.low - from) * inverse, (node.high - from) * inverse);
+            let (near, far) = (a.min(b).max_element().max(0.0), a.max(b).min_element().min(within_m));
+            if near > far {
+                continue;
+            }
+            if node.count == 0 {
+                stack[depth] = node.at;
+                stack[depth + 1] = number + 1;
+                depth += 2;
+                continue;
+            }
+            let own = &self.triangles[node.at as usize..(node.at + node.count) as usize];
+            if own.iter().any(|t| crossed(t, from, towards).is_some_and(|d| d > 0.0 && d < within_m)) {
+                return true;
+            }
+        }
+        false
+    }
+
     /// Squared distance and place in the list of the nearest triangle within a limit.
     fn nearest(&self, p: Vec3, limit: f32) -> Option<(f32, usize)> {
         let mut best_2 = limit * limit;
@@ -84,6 +114,21 @@ impl MeshDistance {
         }
         found
     }
+}
+
+/// How far along a ray it crosses a triangle.
+fn crossed([a, b, c]: &[Vec3; 3], from: Vec3, towards: Vec3) -> Option<f32> {
+    let (ab, ac) = (*b - *a, *c - *a);
+    let p = towards.cross(ac);
+    let det = ab.dot(p);
+    if det.abs() < 1e-12 {
+        return None;
+    }
+    let to = from - *a;
+    let u = to.dot(p) / det;
+    let q = to.cross(ab);
+    let v = towards.dot(q) / det;
+    (u >= 0.0 && v >= 0.0 && u + v <= 1.0).then(|| ac.dot(q) / det)
 }
 
 fn away_2(node: &Node, p: Vec3) -> f32 {

@@ -85,9 +85,13 @@ pub fn section(
     let direction = along / length_m.max(1e-6);
     let mut plants = Vec::new();
     for (layer, standing) in layers {
-        let Some(species) = document.species(&layer.species) else { continue };
-        let (height_m, radius_m) = (species.height_m(), species.radius_m());
+        let kin: Vec<(f32, f32)> = layer
+            .mix
+            .iter()
+            .map(|m| document.species(&m.species).map_or((0.0, 0.0), |s| (s.height_m(), s.radius_m())))
+            .collect();
         for p in *standing {
+            let Some((height_m, radius_m)) = kin.get(usize::from(p.species)).copied() else { continue };
             let to = Vec2::new(p.position_m.x, p.position_m.z) - cut.from;
             // Right of a line that runs east is south, +Z.
             let (at_m, aside_m) = (to.dot(direction), direction.perp_dot(to));
@@ -97,7 +101,7 @@ pub fn section(
                     at_m,
                     aside_m,
                     base_m: p.position_m.y,
-                    height_m: height_m * p.size,
+                    height_m: height_m * p.size * p.stretch[0],
                     radius_m: radius_m * p.size,
                 });
             }
@@ -143,8 +147,7 @@ mod tests {
     use super::*;
     use crate::ground::made;
     use crate::planting::PlantId;
-    use crate::scene::{GroundId, PlanetGround, bare, kittiwake_head};
-    use glam::Quat;
+    use crate::scene::{PlanetGround, bare, kittiwake_head};
 
     fn ramp() -> Terrain {
         let n = 51;
@@ -152,15 +155,7 @@ mod tests {
     }
 
     fn plant(x: f32, z: f32) -> Plant {
-        Plant {
-            id: PlantId(1),
-            ground: GroundId::LAND,
-            position_m: Vec3::new(x, 3.0, z),
-            rotation: Quat::IDENTITY,
-            size: 2.0,
-            form: 0,
-            tint: 0,
-        }
+        Plant { id: PlantId(1), position_m: Vec3::new(x, 3.0, z), size: 2.0, ..Plant::UPRIGHT }
     }
 
     #[test]
@@ -188,7 +183,7 @@ mod tests {
         // North of a line that runs east is its left, the far side.
         assert_eq!((s.plants[0].at_m, s.plants[1].at_m), (30.0, 20.0));
         assert!((s.plants[0].aside_m + 0.8).abs() < 1e-4 && (s.plants[1].aside_m - 0.5).abs() < 1e-4);
-        let full_m = kittiwake_head().species(&layer.species).unwrap().height_m();
+        let full_m = kittiwake_head().species(layer.lead()).unwrap().height_m();
         assert_eq!((s.plants[1].base_m, s.plants[1].height_m), (3.0, full_m * plants[1].size));
     }
 

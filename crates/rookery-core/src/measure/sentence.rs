@@ -1,7 +1,10 @@
 //! The specification sentence of a layer: its settings, written out.
 
 use super::grouped;
-use crate::scene::{Amount, Clumps, Document, GroundId, Layer, Mask, Near, Pattern, Quantity, Response};
+use crate::scene::{
+    Amount, Clumps, Document, Drives, GroundId, Layer, LeanTo, Mask, MixPart, Near, Pattern, Quantity,
+    Response, SpeciesId, Stance,
+};
 use serde::Serialize;
 
 /// A piece of the sentence: plain words, or the value of a setting.
@@ -11,15 +14,14 @@ pub struct Part {
     /// The words.
     pub text: String,
     /// The setting whose value this is: `species`, `amount`, `pattern`, `grounds`, `mask:ID`, `size`, `turn`, `tilt`,
-    /// `upright` or `sink`. None for plain words.
+    /// `upright`, `sink`, `tumble`, `lean` or `lift`. None for plain words.
     pub setting: Option<String>,
 }
 
 /// Writes the sentence. Joined, the parts read as plain English.
 pub fn sentence(document: &Document, layer: &Layer) -> Vec<Part> {
     let mut s = Sentence(Vec::new());
-    let species = document.species(&layer.species);
-    s.value("species", species.map_or(layer.species.0.as_str(), |s| s.plural.as_str()));
+    species(&mut s, document, layer);
     s.plain(", ");
     s.value("amount", amount(layer.amount));
     s.plain(", ");
@@ -32,6 +34,25 @@ pub fn sentence(document: &Document, layer: &Layer) -> Vec<Part> {
                 let Clumps { radius_m, plants } = layer.clumps;
                 format!("in clumps of {} about, {} m to every side", number(plants), number(radius_m))
             }
+            Pattern::Rows => {
+                format!(
+                    "in rows {} m apart, {} m along them",
+                    number(layer.rows.between_m),
+                    number(layer.rows.along_m)
+                )
+            }
+            Pattern::Along => {
+                let line = document.outlines.iter().find(|o| Some(o.id) == layer.rows.line);
+                let name = line.map_or("a line that is gone", |o| o.name.as_str());
+                let rows = if layer.rows.count == 1 {
+                    "one row".to_owned()
+                } else {
+                    format!("{} rows", layer.rows.count)
+                };
+                format!("in {rows} along {name}")
+            }
+            Pattern::Vertices => "at the corners of the ground".to_owned(),
+            Pattern::Faces => "in the middle of each face".to_owned(),
         },
     );
     if !layer.grounds.is_empty() {
@@ -39,13 +60,25 @@ pub fn sentence(document: &Document, layer: &Layer) -> Vec<Part> {
         s.value("grounds", grounds(document, layer));
     }
     let mut lead = ", where the ground ";
-    for mask in layer.masks.iter().filter(|m| m.enabled) {
+    for mask in layer.masks.iter().filter(|m| m.counts()) {
         s.plain(lead);
         lead = " and ";
         let (verb, band, tail) = mask_words(document, mask);
         s.plain(verb);
         s.value(&format!("mask:{}", mask.id.0), band);
         s.plain(tail);
+    }
+    for mask in layer.masks.iter().filter(|m| m.enabled && !m.counts()) {
+        s.plain(". ");
+        let (what, verb) = match mask.drives {
+            Drives::Size { low, high } => {
+                (format!("Their size goes from {} to {}", number(low), number(high)), "times with ")
+            }
+            Drives::Mix => ("Which of them grows goes".to_owned(), "with "),
+            Drives::Tint { .. } | Drives::Amount => ("Their colour goes".to_owned(), "with "),
+        };
+        s.plain(&format!("{what} {verb}"));
+        s.value(&format!("mask:{}", mask.id.0), quantity_name(mask.quantity));
     }
     s.plain(". ");
     s.value("size", band(layer.stance.size.min, layer.stance.size.max));
@@ -88,8 +121,66 @@ pub fn sentence(document: &Document, layer: &Layer) -> Vec<Part> {
             format!("sunk {} cm", number(sink_cm))
         },
     );
+    let Stance { tumble, lean_deg, lean, lift_m, .. } = layer.stance;
+    if tumble > 0.0 {
+        s.plain(", ");
+        s.value("tumble", format!("tumbled by {} %", number(tumble * 100.0)));
+    }
+    if lean_deg != 0.0 {
+        s.plain(", ");
+        let to = match lean {
+            LeanTo::Downhill => "downhill".to_owned(),
+            LeanTo::Bearing { deg } => format!("towards {}\u{b0}", number(deg)),
+        };
+        s.value("lean", format!("leaning {}\u{b0} {to}", number(lean_deg)));
+    }
+    if lift_m.max > 0.0 {
+        s.plain(", ");
+        s.value("lift", format!("raised {} m", band(lift_m.min, lift_m.max)));
+    }
     s.plain(".");
     s.0
+}
+
+/// "fescue", or "A mix of fescue (60 %), thrift (30 %) and sedge (10 %)".
+fn species(s: &mut Sentence, document: &Document, layer: &Layer) {
+    let named = |id: &SpeciesId| document.species(id).map_or_else(|| id.0.clone(), |s| s.plural.clone());
+    let all: f32 = layer.mix.iter().map(|m| m.share).sum::<f32>().max(1e-6);
+    let shown: Vec<&MixPart> = layer.mix.iter().filter(|m| m.share > 0.0).collect();
+    if let [one] = shown.as_slice() {
+        s.value("species", named(&one.species));
+        return;
+    }
+    s.plain("A mix of ");
+    for (i, m) in shown.iter().enumerate() {
+        match shown.len() - i {
+            _ if i == 0 => {}
+            1 => s.plain(" and "),
+            _ => s.plain(", "),
+        }
+        let share = number((m.share / all * 100.0).round());
+        s.value("species", format!("{} ({share} %)", named(&m.species)));
+    }
+}
+
+/// What a mask looks at, in a word or two.
+pub fn quantity_name(quantity: Quantity) -> &'static str {
+    match quantity {
+        Quantity::Slope => "the slope",
+        Quantity::Altitude => "the altitude",
+        Quantity::Zone => "the zone",
+        Quantity::Aspect => "the aspect",
+        Quantity::ProfileCurvature => "the bend along the slope",
+        Quantity::PlanCurvature => "the bend across the slope",
+        Quantity::Wetness => "wetness",
+        Quantity::Openness => "openness",
+        Quantity::Noise => "noise",
+        Quantity::Distance => "distance",
+        Quantity::Painted => "what was painted",
+        Quantity::Facing => "the way it faces",
+        Quantity::InView => "what a shot sees",
+        Quantity::Picture | Quantity::Colour => "a picture",
+    }
 }
 
 struct Sentence(Vec<Part>);
@@ -161,6 +252,29 @@ fn mask_words(document: &Document, mask: &Mask) -> (&'static str, String, &'stat
             let words = format!("{}\u{2013}{} %", sky(full_from), sky(full_to));
             return (if inverted { "does not see " } else { "sees " }, words, " of the sky");
         }
+        (Quantity::Facing, false) => ("faces up by ", "", ""),
+        (Quantity::Facing, true) => ("does not face up by ", "", ""),
+        (Quantity::InView, inverted) => {
+            let shot = mask.shot.and_then(|id| document.shots.iter().find(|s| s.id == id));
+            let name = shot.map_or("a shot that is gone", |s| s.name.as_str());
+            let aside = if full_to > 0.0 {
+                format!("{}\u{b0} of the picture of {name}", number(full_to))
+            } else {
+                format!("the picture of {name}")
+            };
+            return (if inverted { "is not within " } else { "is within " }, aside, "");
+        }
+        (quantity @ (Quantity::Picture | Quantity::Colour), inverted) => {
+            let picture = mask.picture.and_then(|look| document.pictures.iter().find(|p| p.id == look.id));
+            let name = picture.map_or("a picture that is gone", |p| p.name.as_str()).to_owned();
+            let verb = match (quantity, inverted) {
+                (Quantity::Picture, false) => "is light in ",
+                (Quantity::Picture, true) => "is dark in ",
+                (_, false) => "has a picked colour in ",
+                (_, true) => "does not have a picked colour in ",
+            };
+            return (verb, name, "");
+        }
         (Quantity::Noise, inverted) => {
             let size = mask.noise.map_or(0.0, |n| n.size_m);
             let words = format!("a noise of {} m", number(size));
@@ -215,6 +329,16 @@ fn near_words(document: &Document, mask: &Mask) -> String {
             named(document.obstacles.iter().find(|o| o.id == id).map(|o| &o.name), "an obstacle that is gone")
         }
         Some(Near::Obstacles) => "an obstacle".to_owned(),
+        Some(Near::Straight { bearing_deg, .. }) => {
+            format!("a line that faces {}\u{b0}", number(bearing_deg))
+        }
+        Some(Near::Ball { radius_m: 0.0, .. } | Near::Cylinder { radius_m: 0.0, .. }) => "a point".to_owned(),
+        Some(Near::Ball { .. }) => "a ball".to_owned(),
+        Some(Near::Cylinder { .. }) => "a cylinder".to_owned(),
+        Some(Near::Box { .. }) => "a box".to_owned(),
+        Some(Near::Camera { id }) => {
+            named(document.shots.iter().find(|s| s.id == id).map(|s| &s.name), "a shot that is gone")
+        }
         Some(Near::Layer { id }) => named(document.layer(id).map(|l| &l.name), "a layer that is gone"),
     }
 }

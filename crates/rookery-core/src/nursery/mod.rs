@@ -19,4 +19,4 @@ pub use mesh::{Detail, Mesh};
 pub use ready::{BOULDER, MARRAM, ready, ready_species};
 pub use settings::Setting;
 pub use skin::{Picture, Skin, srgb_to_linear};
-pub use species::{Kind, Plan, Species};
+pub use species::{Kind, MostStance, Plan, Species};

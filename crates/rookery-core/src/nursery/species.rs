@@ -46,6 +46,30 @@ impl Kind {
         Self::Rock,
         Self::Debris,
     ];
+
+    /// How far plants of this kind may leave the upright: common practice, so that no tree tumbles by mistake.
+    pub fn most(self) -> MostStance {
+        let (tilt_deg, tumble, lean_deg) = match self {
+            Self::Broadleaf | Self::Conifer => (15.0, 0.0, 25.0),
+            Self::Shrub => (30.0, 0.0, 40.0),
+            Self::Grass | Self::Herb | Self::Fern => (50.0, 0.0, 60.0),
+            Self::Cushion => (60.0, 0.3, 30.0),
+            Self::Rock | Self::Debris => (180.0, 1.0, 90.0),
+        };
+        MostStance { tilt_deg, tumble, lean_deg }
+    }
+}
+
+/// Limits of a stance, see [`Kind::most`].
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+pub struct MostStance {
+    /// Most tilt, degrees.
+    pub tilt_deg: f32,
+    /// Most tumble, 0 to 1.
+    pub tumble: f32,
+    /// Most lean either way, degrees.
+    pub lean_deg: f32,
 }
 
 /// What a species is generated from.

@@ -1,7 +1,6 @@
 //! Amounts in one unit as amounts in another.
 
-use crate::nursery::Species;
-use crate::scene::{Amount, Clumps, Layer, Pattern, Range};
+use crate::scene::{Amount, Clumps, Document, Layer, Pattern, Range, SizeSpread, Stance};
 use std::f32::consts::PI;
 
 /// Even plants stand so far apart that crowns up to this share of the ground do not meet: pi 0.65^2 / (2 sqrt 3), with the
@@ -23,13 +22,28 @@ impl MeanCrown {
     /// Crowns of one square metre, all alike.
     pub const UNIT: Self = Self { area_m2: 1.0, uneven: 0.0 };
 
-    /// The crowns of a species with sizes spread evenly over a range.
-    pub fn of(species: &Species, size: Range) -> Self {
+    /// The crowns of a layer: of all its species by their shares, with sizes as its stance spreads them. What masks make of
+    /// sizes and of the mix is not in it.
+    pub fn of(document: &Document, layer: &Layer) -> Self {
+        let Stance { size, sizes, deep, .. } = layer.stance;
         let Range { min: a, max: b } = size;
-        // Means of a number, and of its square, spread evenly from a to b.
-        let (mean, square) = ((a + b) * 0.5, (a * a + a * b + b * b) / 3.0);
-        let radius_m = species.radius_m();
-        Self { area_m2: PI * radius_m * radius_m * square, uneven: square / (mean * mean) - 1.0 }
+        // Means of a number spread from 0 to 1, and of its square.
+        let (one, two) = match sizes {
+            SizeSpread::Even => (0.5, 1.0 / 3.0),
+            SizeSpread::Middle => (0.5, 7.0 / 24.0),
+            SizeSpread::Small => (1.0 / 3.0, 0.2),
+            SizeSpread::Large => (2.0 / 3.0, 8.0 / 15.0),
+        };
+        let (mean, square) = (a + (b - a) * one, a * a + 2.0 * a * (b - a) * one + (b - a) * (b - a) * two);
+        let mixed = || document.mix_of(layer).map(|(part, s)| (part.share, s.radius_m()));
+        let all: f32 = mixed().map(|(share, _)| share).sum();
+        if all <= 0.0 {
+            return Self::UNIT;
+        }
+        let radius = mixed().map(|(share, r)| share * r).sum::<f32>() / all;
+        let radius_2 = mixed().map(|(share, r)| share * r * r).sum::<f32>() / all;
+        let uneven = square * radius_2 / (mean * mean * radius * radius) - 1.0;
+        Self { area_m2: PI * radius_2 * square * (deep.min + deep.max) * 0.5, uneven }
     }
 }
 
@@ -68,14 +82,16 @@ fn ein(x: f32) -> f32 {
 
 /// Share of the ground that crowns cover, from how much they would cover beside one another.
 ///
+/// Rows stand apart as even plants do; lines and layouts made elsewhere are taken for chance.
+///
 /// At random: the Boolean model, 1 - exp(-x) (Stoyan, Kendall & Mecke, Stochastic Geometry and its Applications). Evenly: as
 /// much as they are while none meet; from there on with the same slope, and faster than by chance.
 pub fn cover_of(beside: f32, pattern: Pattern, clumps: &Clumps, crown: &MeanCrown) -> f32 {
     match pattern {
-        Pattern::Random => 1.0 - libm::expf(-beside),
+        Pattern::Random | Pattern::Along | Pattern::Vertices | Pattern::Faces => 1.0 - libm::expf(-beside),
         Pattern::Clumped => 1.0 - libm::expf(-beside * overlapping(clumps, crown)),
-        Pattern::Even if beside <= APART => beside,
-        Pattern::Even => {
+        Pattern::Even | Pattern::Rows if beside <= APART => beside,
+        Pattern::Even | Pattern::Rows => {
             let u = (beside - APART) / (1.0 - APART);
             1.0 - (1.0 - APART) * libm::expf(-u - closing(crown) * u * u)
         }
@@ -86,10 +102,10 @@ pub fn cover_of(beside: f32, pattern: Pattern, clumps: &Clumps, crown: &MeanCrow
 fn beside_of(cover: f32, pattern: Pattern, clumps: &Clumps, crown: &MeanCrown) -> f32 {
     let cover = cover.clamp(0.0, MOST);
     match pattern {
-        Pattern::Random => -libm::logf(1.0 - cover),
+        Pattern::Random | Pattern::Along | Pattern::Vertices | Pattern::Faces => -libm::logf(1.0 - cover),
         Pattern::Clumped => -libm::logf(1.0 - cover) / overlapping(clumps, crown),
-        Pattern::Even if cover <= APART => cover,
-        Pattern::Even => {
+        Pattern::Even | Pattern::Rows if cover <= APART => cover,
+        Pattern::Even | Pattern::Rows => {
             let (c, gaps) = (closing(crown), -libm::logf((1.0 - cover) / (1.0 - APART)));
             APART + (1.0 - APART) * ((1.0 + 4.0 * c * gaps).sqrt() - 1.0) / (2.0 * c)
         }
@@ -143,6 +159,7 @@ pub fn amount_in(layer: &Layer, crown: &MeanCrown, allowed_m2: f64) -> AmountIn 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::scene::MixPart;
 
     #[test]
     fn cover_and_what_it_needs_are_each_others_inverse() {
@@ -181,13 +198,24 @@ mod tests {
     #[test]
     fn the_mean_crown_is_that_of_many_sizes() {
         let species = &crate::nursery::ready()[0];
-        let size = Range { min: 0.5, max: 1.5 };
-        let n = 100_000;
-        let mean = (0..n).map(|i| {
-            let s = 0.5 + (i as f64 + 0.5) / f64::from(n);
-            std::f64::consts::PI * (f64::from(species.radius_m()) * s).powi(2)
-        });
-        let mean = mean.sum::<f64>() / f64::from(n);
-        assert!((f64::from(MeanCrown::of(species, size).area_m2) / mean - 1.0).abs() < 1e-4);
+        let other = &crate::nursery::ready()[5];
+        let scene = crate::scene::bare();
+        for sizes in [SizeSpread::Even, SizeSpread::Middle, SizeSpread::Small, SizeSpread::Large] {
+            let mut layer = Layer::of(species, crate::scene::LayerId(1), "One");
+            layer.stance = Stance { size: Range { min: 0.5, max: 1.5 }, sizes, ..Stance::default() };
+            let share = |s: &crate::nursery::Species, share| MixPart { species: s.id.clone(), share };
+            layer.mix = vec![share(species, 0.75), share(other, 0.25)];
+            let n = 100_000;
+            let area = |i: i32| {
+                let s = f64::from(0.5 + crate::planting::spread(sizes, (i as f32 + 0.5) / n as f32));
+                let of = |r: f32| std::f64::consts::PI * (f64::from(r) * s).powi(2);
+                0.75 * of(species.radius_m()) + 0.25 * of(other.radius_m())
+            };
+            let mean = (0..n).map(area).sum::<f64>() / f64::from(n);
+            assert!(
+                (f64::from(MeanCrown::of(&scene, &layer).area_m2) / mean - 1.0).abs() < 1e-3,
+                "{sizes:?}"
+            );
+        }
     }
 }

@@ -56,6 +56,7 @@ pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
         refused,
         ground_m2,
         allowed_m2,
+        room: tallies.iter().map(|t| t.room).sum(),
         mask_shares: (0..layer.masks.len()).map(share).collect(),
     };
     Growth::new(plants, tally)

@@ -1,14 +1,13 @@
 //! The pipeline from a layer's settings to its plants.
 
 use super::sieve::{Before, Kept, Work};
-use super::{Candidate, MeanCrown, PlantId, Tally};
+use super::{Candidate, PlantId, Tally};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{GroundModel, PlanBox, Surface};
 use crate::habitat::{Rules, RunShare, survey};
 use crate::measure::grouped;
-use crate::nursery::ready_species;
 use crate::planting::pattern::EvenPattern;
-use crate::scene::{GroundId, Layer};
+use crate::scene::{GroundId, Layer, bare};
 use glam::{Quat, Vec3};
 use rayon::prelude::*;
 use thiserror::Error;
@@ -29,10 +28,37 @@ pub struct Plant {
     pub rotation: Quat,
     /// Against the species' full size.
     pub size: f32,
+    /// Height along the stem and depth from front to back, against that size.
+    pub stretch: [f32; 2],
+    /// Its species, by its place in the layer's mix.
+    pub species: u8,
     /// Which individual of the species.
     pub form: u16,
     /// A number of its own for colour, 0 to 65535.
     pub tint: u16,
+    /// What the light of its colours is multiplied with: red, green, blue, each in 128ths.
+    pub colour: [u8; 3],
+}
+
+impl Plant {
+    /// A plant of the first species, at full size, facing north.
+    pub const UPRIGHT: Self = Self {
+        id: PlantId(0),
+        ground: GroundId::LAND,
+        position_m: Vec3::ZERO,
+        rotation: Quat::IDENTITY,
+        size: 1.0,
+        stretch: [1.0; 2],
+        species: 0,
+        form: 0,
+        tint: 0x8080,
+        colour: [128; 3],
+    };
+
+    /// Its size along its own axes: across, along the stem, from front to back.
+    pub fn scale(&self) -> Vec3 {
+        Vec3::new(1.0, self.stretch[0], self.stretch[1]) * self.size
+    }
 }
 
 /// A grown layer.
@@ -80,9 +106,8 @@ pub enum GrowError {
 /// # Errors
 /// [`GrowError`].
 pub fn grow(ground: &GroundModel, layer: &Layer, cancel: &CancelToken) -> Result<Growth, GrowError> {
-    let species = ready_species(&layer.species);
-    let crown = species.map_or(MeanCrown::UNIT, |s| MeanCrown::of(s, layer.stance.size));
-    let rules = Rules::plain(&layer.masks).with_forms(species.map_or(1, |s| s.forms)).with_crown(crown);
+    let nursery = bare();
+    let rules = Rules::plain(&layer.masks).growing(&nursery, layer);
     grow_with(ground, layer, &rules, &mut ground.no_even_places(layer.seed), cancel)
 }
 

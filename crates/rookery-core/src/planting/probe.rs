@@ -2,7 +2,7 @@
 
 use crate::ground::Surface;
 use crate::habitat::{Rules, joined, respond};
-use crate::scene::{Combine, MaskId, Quantity};
+use crate::scene::{Combine, Drives, MaskId, Quantity};
 use serde::Serialize;
 
 /// What one mask makes of a point.
@@ -19,6 +19,8 @@ pub struct MaskReading {
     pub value: f32,
     /// How it comes together with those before it.
     pub combine: Combine,
+    /// What it changes.
+    pub drives: Drives,
     /// Whether the mask is switched on.
     pub enabled: bool,
 }
@@ -47,6 +49,7 @@ pub fn probe<S: Surface>(ground: &S, rules: &Rules, spot: &S::Spot) -> Verdict {
                 reading: reading.is_finite().then_some(reading),
                 value: if m.enabled { respond(m, reading) } else { 1.0 },
                 combine: m.combine,
+                drives: m.drives,
                 enabled: m.enabled,
             }
         })
@@ -55,7 +58,7 @@ pub fn probe<S: Surface>(ground: &S, rules: &Rules, spot: &S::Spot) -> Verdict {
     // The mask that takes most away names itself.
     let mut so_far = None;
     let mut most: Option<(f32, &MaskReading)> = None;
-    for (i, m) in masks.iter().enumerate().filter(|(_, m)| m.enabled) {
+    for (i, m) in masks.iter().enumerate().filter(|(i, _)| rules.mask(*i).counts()) {
         let now = joined(so_far, rules.mask(i), m.value);
         let taken = so_far.unwrap_or(1.0) - now;
         if taken > 0.0 && most.is_none_or(|(before, _)| taken > before) {
@@ -86,6 +89,11 @@ fn read_out(m: &MaskReading) -> String {
         Quantity::Openness => format!("openness: {:.0} % of the sky", v * 100.0),
         Quantity::Noise => format!("noise: {v:.2}"),
         Quantity::Painted => format!("paint: {:.0} %", v * 100.0),
+        Quantity::Facing => format!("facing up: {v:.2}"),
+        Quantity::InView if v > 0.0 => format!("{v:.0}\u{b0} beside the shot's picture"),
+        Quantity::InView => "in the shot's picture".to_owned(),
+        Quantity::Picture => format!("picture: {:.0} %", v * 100.0),
+        Quantity::Colour => format!("colour: {:.0} % away", v * 100.0),
         Quantity::Distance => format!("distance: {v:.1} m"),
     }
 }

@@ -1,11 +1,13 @@
 //! From places to plants: the masks, the total and the cap, and the account of what fell.
 
-use super::{GrowError, Growth, Place, Plant, Reason, Refused, Tally, amount_in, per_m2, stand};
+use super::pattern::{Layout, laid_out};
+use super::{GrowError, Growth, Place, Plant, Reason, Refused, Standing, Tally, amount_in, per_m2};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::Surface;
-use crate::habitat::{Rules, RunShare, Shares};
+use crate::habitat::{Driven, Rules, RunShare, Shares};
 use crate::math::hash::{Channel, draw, unit};
 use crate::scene::{Amount, Layer, Mask, Pattern};
+use glam::Vec3;
 use rayon::prelude::*;
 
 const STANDS: u8 = u8::MAX;
@@ -71,6 +73,19 @@ impl<S: Surface> Work<'_, S> {
             }
             _ => (density * area).round() as u64,
         };
+        let mut room = None;
+        if let Some(layout) = laid_out(layer, self.rules) {
+            let (places, full) = self.lay(&layout, density)?;
+            looked_at = places.len() as u64;
+            room = Some(full);
+            let sieve = self.judge(places)?;
+            let asked = if layer.pattern == Pattern::Along && !matches!(layer.amount, Amount::Total { .. }) {
+                looked_at
+            } else {
+                asked
+            };
+            return self.account(sieve, runs, &shares, asked, room);
+        }
         // Where the masks let nothing through there is nothing to look for, however large the ground.
         let limit = ground.most_places(layer.pattern);
         if shares.allowed_m2 <= 0.0 && looked_at > limit {
@@ -89,19 +104,50 @@ impl<S: Surface> Work<'_, S> {
             let more = short as f64 / sieve.standing as f64 * looked_at as f64 * 1.05 + 16.0;
             looked_at += more as u64;
         };
+        self.account(sieve, runs, &shares, asked, room)
+    }
+
+    fn account(
+        &self,
+        sieve: Sieve<S::Place>,
+        runs: Vec<RunShare>,
+        shares: &Shares,
+        asked: u64,
+        room: Option<u64>,
+    ) -> Result<Growth, GrowError> {
+        let layer = self.layer;
         let (plants, refused) = self.settle(&sieve)?;
         let tally = Tally {
             asked,
+            room,
             amount: amount_in(layer, self.rules.crown(), shares.allowed_m2),
             placed: plants.len() as u64,
             candidates: plants.len() as u64 + refused.iter().map(|r| r.count).sum::<u64>(),
             refused,
-            ground_m2: area,
+            ground_m2: self.ground.area_m2(),
             allowed_m2: shares.allowed_m2,
             mask_shares: shares.each.iter().map(|s| s.share).collect(),
         };
         let kept = Kept { runs, whole: plants.len() == sieve.standing, verdicts: sieve.verdicts };
         Ok(Growth { plants, tally, kept })
+    }
+
+    /// All places of a layout up to a share of them, with how many there are in all. A total looks at all of them.
+    fn lay(&self, layout: &Layout<'_>, density: f64) -> Result<(Vec<S::Place>, u64), GrowError> {
+        let limit = super::MAX_CANDIDATES;
+        let expected = layout.expected(self.ground.area_m2());
+        if expected > limit {
+            return Err(GrowError::TooMany { candidates: expected, limit });
+        }
+        let mut places = self.ground.laid_places(self.layer.seed, layout);
+        let full = places.len() as u64;
+        if !matches!(self.layer.amount, Amount::Total { .. }) {
+            let share = density * layout.place_m2().unwrap_or(self.ground.area_m2() / full.max(1) as f64);
+            // An amount that fills the pattern but for rounding fills it.
+            let share = if share > 0.999 { 1.0 } else { share as f32 };
+            places.retain(|p| p.birth() < share);
+        }
+        Ok((places, full))
     }
 
     /// The earlier growth, where its places are those of now: random ones of another count come in another order, even
@@ -115,7 +161,13 @@ impl<S: Surface> Work<'_, S> {
             Pattern::Random => self.ground.random_places(self.layer.seed, count),
             Pattern::Clumped => self.ground.clumped_places(self.layer.seed, &self.layer.clumps, count),
             Pattern::Even => self.ground.even_places(even, count, self.cancel)?,
+            Pattern::Rows | Pattern::Along | Pattern::Vertices | Pattern::Faces => Vec::new(),
         };
+        self.judge(candidates)
+    }
+
+    /// Asks the masks about every place.
+    fn judge(&self, candidates: Vec<S::Place>) -> Result<Sieve<S::Place>, Cancelled> {
         let before = self.before(candidates.len());
         let mut verdicts = vec![STANDS; candidates.len()];
         let chunks = verdicts.par_chunks_mut(CHUNK).zip(candidates.par_chunks(CHUNK)).enumerate();
@@ -159,7 +211,14 @@ impl<S: Surface> Work<'_, S> {
         };
         let end = sieve.last_within(total);
         let capped = sieve.last_within((layer.cap as usize).min(total));
-        let forms = self.rules.forms();
+        let standing_as = Standing {
+            seed: layer.seed,
+            stance: &layer.stance,
+            tint: &layer.tint,
+            mix: self.rules.mix(),
+            north: self.rules.frame().turn.inverse() * Vec3::NEG_Z,
+        };
+        let drives = self.rules.drives();
         let before = self.before(sieve.candidates.len());
         // Where the earlier plants of each run of candidates begin.
         let mut earlier = Vec::new();
@@ -194,8 +253,10 @@ impl<S: Surface> Work<'_, S> {
                     } else if let Some(plant) = stood.filter(|_| before.is_some_and(|b| (b.stays)(place))) {
                         part.plants.push(*plant);
                     } else {
-                        let footing = self.ground.footing(&self.ground.spot(place));
-                        part.plants.push(stand(layer.seed, place.id(), &footing, &layer.stance, forms));
+                        let spot = self.ground.spot(place);
+                        let driven =
+                            if drives { self.rules.driven(self.ground, &spot) } else { Driven::default() };
+                        part.plants.push(standing_as.at(self.ground, &spot, place.id(), &driven));
                     }
                 }
                 part

@@ -44,6 +44,8 @@ pub struct Tally {
     pub candidates: u64,
     /// Why places stayed empty; one entry per mask, then the cap.
     pub refused: Vec<Refused>,
+    /// The most places the pattern has on the whole ground, where it has only so many: rows, lines, corners and faces.
+    pub room: Option<u64>,
     /// Plan area of the ground, m2.
     pub ground_m2: f64,
     /// Plan area the masks allow, m2, each part counted with the masks' value there.

@@ -141,6 +141,20 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             let (value, place) = take(&mut own.strokes, "stroke", id.0, |o| o.id == *id)?;
             Ok(Command::PutPaintStroke { paint: *paint, value, place: Some(place) })
         }
+        Command::PutPicture { value, place } => {
+            check::picture(value)?;
+            let id = value.id;
+            let old = put(&mut document.pictures, value, *place, |o| o.id == id);
+            check::room("pictures", &document.pictures)?;
+            Ok(match old {
+                Some(old) => Command::PutPicture { value: old, place: *place },
+                None => Command::RemovePicture { id },
+            })
+        }
+        Command::RemovePicture { id } => {
+            let (value, place) = take(&mut document.pictures, "picture", id.0, |o| o.id == *id)?;
+            Ok(Command::PutPicture { value, place: Some(place) })
+        }
         Command::PutWater { value, place } => {
             check::water(value)?;
             let id = value.id;
@@ -258,7 +272,10 @@ fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal
     use LayerEdit as E;
     Ok(match edit {
         E::Name { value } => E::Name { value: replace(&mut layer.name, value) },
-        E::Species { value } => E::Species { value: replace(&mut layer.species, value) },
+        E::Species { value } => E::Mix { value: replace(&mut layer.mix, all_of(value)) },
+        E::Mix { value } => E::Mix { value: replace(&mut layer.mix, value) },
+        E::Tint { value } => E::Tint { value: replace(&mut layer.tint, value) },
+        E::Rows { value } => E::Rows { value: replace(&mut layer.rows, value) },
         E::Grounds { value } => E::Grounds { value: replace(&mut layer.grounds, value) },
         E::ShowAs { value } => E::ShowAs { value: replace(&mut layer.show_as, value) },
         E::Visible { value } => E::Visible { value: replace(&mut layer.visible, value) },
@@ -282,6 +299,17 @@ fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal
         E::Tilt { value } => E::Tilt { value: replace(&mut layer.stance.tilt_deg, value) },
         E::Upright { value } => E::Upright { value: replace(&mut layer.stance.upright, value) },
         E::Sink { value } => E::Sink { value: replace(&mut layer.stance.sink_m, value) },
+        E::Sizes { value } => E::Sizes { value: replace(&mut layer.stance.sizes, value) },
+        E::Tall { value } => E::Tall { value: replace(&mut layer.stance.tall, value) },
+        E::Deep { value } => E::Deep { value: replace(&mut layer.stance.deep, value) },
+        E::Tumble { value } => E::Tumble { value: replace(&mut layer.stance.tumble, value) },
+        E::Lean { deg, value } => E::Lean {
+            deg: replace(&mut layer.stance.lean_deg, deg),
+            value: replace(&mut layer.stance.lean, value),
+        },
+        E::Lift { value } => E::Lift { value: replace(&mut layer.stance.lift_m, value) },
+        E::Shift { value } => E::Shift { value: replace(&mut layer.stance.shift_m, value) },
+        E::Beyond { value } => E::Beyond { value: replace(&mut layer.stance.beyond, value) },
     })
 }
 

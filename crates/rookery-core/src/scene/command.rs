@@ -120,6 +120,19 @@ pub enum Command {
         /// Which stroke.
         id: PaintStrokeId,
     },
+    /// Adds a picture over the plan, or replaces the one with its id.
+    PutPicture {
+        /// The whole picture.
+        value: GroundPicture,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes a picture out. Masks that looked at it let all through until it comes back.
+    RemovePicture {
+        /// Which.
+        id: PictureId,
+    },
     /// Adds a sheet of water, or replaces the one with its id.
     PutWater {
         /// The whole sheet.
@@ -249,10 +262,25 @@ pub enum LayerEdit {
         /// 1 to 80 characters.
         value: String,
     },
-    /// What grows.
+    /// One species alone, instead of what grew.
     Species {
         /// A species of the nursery.
         value: SpeciesId,
+    },
+    /// What grows, with shares.
+    Mix {
+        /// 1 to 16 species.
+        value: Vec<MixPart>,
+    },
+    /// The colour laid over its plants.
+    Tint {
+        /// All of it.
+        value: Tint,
+    },
+    /// The rows of the patterns in rows and along a line.
+    Rows {
+        /// All of them.
+        value: Rows,
     },
     /// Where it grows.
     Grounds {
@@ -333,6 +361,48 @@ pub enum LayerEdit {
     Sink {
         /// Metres.
         value: f32,
+    },
+    /// How sizes lie within their range.
+    Sizes {
+        /// The spread.
+        value: SizeSpread,
+    },
+    /// Height along the stem against size.
+    Tall {
+        /// 0.25 to 4.
+        value: Range,
+    },
+    /// Depth from front to back against size.
+    Deep {
+        /// 0.25 to 4.
+        value: Range,
+    },
+    /// How far plants lie as they fell.
+    Tumble {
+        /// 0 to 1.
+        value: f32,
+    },
+    /// How far all plants lean, and which way.
+    Lean {
+        /// Degrees, -90 to 90.
+        deg: f32,
+        /// Which way.
+        value: LeanTo,
+    },
+    /// How far single plants are raised.
+    Lift {
+        /// Metres.
+        value: Range,
+    },
+    /// How far plants are shifted from their places.
+    Shift {
+        /// Metres.
+        value: f32,
+    },
+    /// Whether tilt, tumble and lean may go beyond what fits each kind.
+    Beyond {
+        /// Whether they may.
+        value: bool,
     },
 }
 

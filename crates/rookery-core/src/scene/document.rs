@@ -1,11 +1,14 @@
 //! What a scene is. Plain data: everything seen in the view is computed from it.
 
-pub use super::mask::{Combine, Mask, Near, NoiseKind, NoiseMask, Quantity, Response};
+pub use super::layer::*;
+pub use super::mask::{Combine, Drives, Mask, Near, NoiseKind, NoiseMask, Quantity, Response};
 pub use super::paint::{Paint, PaintId, PaintStroke, PaintStrokeId, PaintTool};
+pub use super::picture::*;
 use super::placed::{GroundId, PlacedGround};
 use super::site::*;
 use crate::ground::Frame;
 use crate::nursery::{Season, Species, ready, ready_species};
+use crate::planting::Plant;
 use serde::{Deserialize, Serialize};
 
 #[cfg(feature = "openapi")]
@@ -67,6 +70,9 @@ pub struct Document {
     /// What was painted on the grounds, for masks.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub paints: Vec<Paint>,
+    /// Pictures over the plan, for masks.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub pictures: Vec<GroundPicture>,
     /// Lines on the plan: beds, clearings and tracks.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub outlines: Vec<Outline>,
@@ -222,160 +228,6 @@ pub struct Range {
     pub max: f32,
 }
 
-/// A group of plants with shared rules.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(ToSchema))]
-#[serde(deny_unknown_fields)]
-pub struct Layer {
-    /// Lasting name within the scene.
-    pub id: LayerId,
-    /// What the artist calls it, 1 to 80 characters.
-    pub name: String,
-    /// What grows.
-    pub species: SpeciesId,
-    /// Where it grows; on every ground of the scene when empty.
-    #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub grounds: Vec<GroundId>,
-    /// Hidden layers are neither shown nor rendered nor handed off.
-    pub visible: bool,
-    /// Locked layers refuse every change but unlocking, showing and hiding.
-    pub locked: bool,
-    /// Another number, another arrangement.
-    pub seed: u32,
-    /// How the places are chosen.
-    pub pattern: Pattern,
-    /// How many are asked for.
-    pub amount: Amount,
-    /// The most plants this layer may place, 1 to 10 million.
-    pub cap: u32,
-    /// Where plants may stand; the values are multiplied.
-    pub masks: Vec<Mask>,
-    /// How each plant stands.
-    pub stance: Stance,
-    /// The clumps of the clumped pattern.
-    #[serde(default, skip_serializing_if = "Clumps::is_default")]
-    pub clumps: Clumps,
-    /// How its plants are drawn in the view. Stills and handoff have them in full.
-    #[serde(default, skip_serializing_if = "ShowAs::is_auto")]
-    pub show_as: ShowAs,
-}
-
-/// How plants are drawn in the view.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(ToSchema))]
-#[serde(rename_all = "snake_case")]
-pub enum ShowAs {
-    /// Each by its size on screen and the budget of triangles.
-    #[default]
-    Auto,
-    /// With every leaf.
-    Full,
-    /// With a sixth of the leaves or so, made larger.
-    Light,
-    /// With a handful of leaves.
-    Far,
-    /// As two crossed pictures.
-    Card,
-    /// As the hull about it.
-    Hull,
-    /// As the box about it.
-    Box,
-    /// As a dot.
-    Dot,
-}
-
-impl ShowAs {
-    /// Whether nothing special is asked for.
-    pub fn is_auto(&self) -> bool {
-        *self == Self::Auto
-    }
-}
-
-/// Clumps that plants stand in.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(ToSchema))]
-#[serde(deny_unknown_fields)]
-pub struct Clumps {
-    /// How far from its middle a clump reaches, metres, 0.02 to 200: seven plants of eight stand within.
-    pub radius_m: f32,
-    /// Plants of a clump, on average, 2 to 500.
-    pub plants: f32,
-}
-
-impl Default for Clumps {
-    fn default() -> Self {
-        Self { radius_m: 1.5, plants: 12.0 }
-    }
-}
-
-impl Clumps {
-    fn is_default(&self) -> bool {
-        *self == Self::default()
-    }
-
-    /// Standard deviation of places about the middle, each way, metres.
-    pub fn sigma_m(&self) -> f32 {
-        self.radius_m * 0.5
-    }
-}
-
-/// How places are chosen. All patterns only add plants when the amount rises.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(ToSchema))]
-#[serde(rename_all = "snake_case")]
-pub enum Pattern {
-    /// Every place is as likely as any other.
-    Random,
-    /// Blue noise: no two plants much nearer than the rest.
-    Even,
-    /// In clumps, see [`Clumps`]; the clumps themselves lie at random.
-    Clumped,
-}
-
-/// How many plants are asked for.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(ToSchema))]
-#[serde(tag = "unit", rename_all = "snake_case", deny_unknown_fields)]
-pub enum Amount {
-    /// Plants per square metre of allowed plan area, 0 to 1000.
-    PerM2 {
-        /// Density.
-        value: f32,
-    },
-    /// Plants in all, 0 to 10 million.
-    Total {
-        /// Count.
-        value: u32,
-    },
-    /// Share of the allowed ground that crowns cover seen from above, 0 to 0.98. It is held when sizes change.
-    Cover {
-        /// Share.
-        value: f32,
-    },
-    /// Side of the square of allowed ground that each plant has, metres, 0.03 to 1000.
-    Spacing {
-        /// Mean spacing.
-        value_m: f32,
-    },
-}
-
-/// How each plant stands. No part of it changes where plants are or which there are.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(ToSchema))]
-#[serde(deny_unknown_fields)]
-pub struct Stance {
-    /// Size against the species' full size, 0.01 to 100.
-    pub size: Range,
-    /// Turn about the upright, degrees clockwise from north, -360 to 360.
-    pub turn_deg: Range,
-    /// Most a plant tilts from its upright, any way, degrees, 0 to 180.
-    pub tilt_deg: f32,
-    /// 0 stands upright by gravity, 1 stands square to the surface.
-    pub upright: f32,
-    /// How deep the base is sunk, metres, -10 to 10.
-    pub sink_m: f32,
-}
-
 /// A saved camera with its light.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]
@@ -409,6 +261,16 @@ impl Document {
     /// A species by its id: the scene's own first, then the ready ones.
     pub fn species(&self, id: &SpeciesId) -> Option<&Species> {
         self.species.iter().find(|s| s.id == *id).or_else(|| ready_species(id))
+    }
+
+    /// The species of a layer's mix, in its order; those that are gone are left out.
+    pub fn mix_of<'a>(&'a self, layer: &'a Layer) -> impl Iterator<Item = (&'a MixPart, &'a Species)> {
+        layer.mix.iter().filter_map(|m| Some((m, self.species(&m.species)?)))
+    }
+
+    /// The species of one plant of a layer.
+    pub fn species_of(&self, layer: &Layer, plant: &Plant) -> Option<&Species> {
+        self.species(&layer.mix.get(usize::from(plant.species))?.species)
     }
 
     /// All species that may grow here: the ready ones, each replaced where the scene has its own, then the rest of its own.

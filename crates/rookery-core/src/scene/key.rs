@@ -1,7 +1,7 @@
 //! Names for derived data: a hash of exactly what the data depends on.
 
 use super::*;
-use crate::nursery::Species;
+use crate::nursery::{Kind, Species};
 use crate::planting::{MeanCrown, grown_on};
 use serde::Serialize;
 use sha2::{Digest, Sha256};
@@ -20,7 +20,10 @@ pub fn content_key(purpose: &str, inputs: &impl Serialize) -> ContentKey {
 }
 
 /// Part of every key: raised when the same settings come to give other grounds or other plants.
-const EPOCH: u32 = 4;
+const EPOCH: u32 = 5;
+
+/// Eye, target and vertical angle.
+type CameraPlace = ([f32; 3], [f32; 3], f32);
 
 /// The names of everything derived from one document.
 #[derive(Clone, Debug)]
@@ -81,7 +84,8 @@ impl Keys {
             epoch: u32,
             ground: String,
             id: GroundId,
-            forms: u16,
+            /// Of each species of the mix: its id, share, kind and how many forms it has.
+            mix: Vec<(&'a MixPart, u16, Kind)>,
             seed: u32,
             pattern: Pattern,
             clumps: Option<Clumps>,
@@ -97,11 +101,19 @@ impl Keys {
             near: Vec<String>,
             /// What was painted.
             paints: Vec<Option<&'a Paint>>,
+            /// What shots have in their pictures: the camera, its angle and the shape of the picture.
+            views: Vec<Option<(CameraPlace, [u32; 2])>>,
+            /// Pictures over the plan.
+            pictures: Vec<Option<&'a GroundPicture>>,
             /// What covers the ground, where that is what is asked for.
             crown: Option<MeanCrown>,
             stance: Stance,
+            tint: Tint,
+            rows: Option<Rows>,
+            line: Option<&'a Outline>,
         }
         let own = self.ground(ground)?;
+        let laid = matches!(layer.pattern, Pattern::Rows | Pattern::Along);
         let zones: Vec<_> = layer
             .masks
             .iter()
@@ -111,20 +123,23 @@ impl Keys {
                 (outlines, z.groups.as_slice())
             })
             .collect();
-        let on_plan = zones.iter().any(|(outlines, _): &(Vec<&Outline>, _)| !outlines.is_empty());
+        let on_plan = zones.iter().any(|(outlines, _): &(Vec<&Outline>, _)| !outlines.is_empty())
+            || layer.masks.iter().any(|m| m.quantity.of_the_scene())
+            || laid
+            || matches!(layer.stance.lean, LeanTo::Bearing { .. });
         let place = document.placed(ground).filter(|_| on_plan).map(|g| [g.x_m, g.z_m, g.turn_deg]);
         let all = document.grounds_of(layer);
         let others = if all.len() > 1 { all } else { Vec::new() };
-        let Layer { species, seed, pattern, amount, cap, masks, stance, .. } = layer;
+        let Layer { seed, pattern, amount, cap, masks, stance, .. } = layer;
         let inputs = Inputs {
             epoch: EPOCH,
             ground: own.to_string(),
             id: ground,
-            forms: document.species(species).map_or(1, |s| s.forms),
-            crown: document
-                .species(species)
-                .filter(|_| matches!(amount, Amount::Cover { .. }))
-                .map(|s| MeanCrown::of(s, stance.size)),
+            mix: document.mix_of(layer).map(|(part, s)| (part, s.forms, s.kind)).collect(),
+            crown: matches!(amount, Amount::Cover { .. }).then(|| MeanCrown::of(document, layer)),
+            rows: laid.then_some(layer.rows),
+            line: laid.then(|| document.outlines.iter().find(|o| Some(o.id) == layer.rows.line)).flatten(),
+            tint: layer.tint,
             seed: *seed,
             pattern: *pattern,
             clumps: (*pattern == Pattern::Clumped).then_some(layer.clumps),
@@ -140,6 +155,19 @@ impl Keys {
                 .map(|n| self.near(document, n).to_string())
                 .collect(),
             paints: layer.masks.iter().filter_map(|m| m.paint).map(|id| document.paint(id)).collect(),
+            views: layer
+                .masks
+                .iter()
+                .filter_map(|m| m.shot)
+                .map(|id| document.shots.iter().find(|s| s.id == id))
+                .map(|s| s.map(|s| ((s.eye_m, s.target_m, s.view_deg), [s.width_px, s.height_px])))
+                .collect(),
+            pictures: layer
+                .masks
+                .iter()
+                .filter_map(|m| m.picture)
+                .map(|look| document.pictures.iter().find(|p| p.id == look.id))
+                .collect(),
             others: others.into_iter().filter_map(|id| self.ground(id)).map(|k| k.to_string()).collect(),
             stance: *stance,
         };
@@ -164,11 +192,18 @@ impl Keys {
             Near::Tracks => lines(&|o| o.kind == OutlineKind::Track),
             Near::Obstacle { id } => obstacles(&|o| o.id == id),
             Near::Obstacles => obstacles(&|_| true),
+            Near::Straight { .. } | Near::Ball { .. } | Near::Cylinder { .. } | Near::Box { .. } => {
+                content_key("near volume", &near)
+            }
+            Near::Camera { id } => {
+                let eye = document.shots.iter().find(|s| s.id == id).map(|s| s.eye_m);
+                content_key("near camera", &eye)
+            }
             // Documents hold no layers that wait for one another, so this ends.
             Near::Layer { id } => {
                 let plants = document.layer(id).map(|l| {
-                    let radius = document.species(&l.species).map(|s| s.radius_m());
-                    (self.layer(document, l).to_string(), radius)
+                    let radii: Vec<f32> = document.mix_of(l).map(|(_, s)| s.radius_m()).collect();
+                    (self.layer(document, l).to_string(), radii)
                 });
                 content_key("near plants", &plants)
             }

@@ -1,7 +1,8 @@
 //! Masks: what they look at, how that becomes a value, and how values come together.
 
-use super::document::{LayerId, MaskId};
+use super::document::{LayerId, MaskId, ShotId};
 use super::paint::PaintId;
+use super::picture::PictureLook;
 use super::site::{ObstacleId, OutlineId, ZoneId};
 use serde::{Deserialize, Serialize};
 
@@ -36,6 +37,37 @@ pub enum Quantity {
     Distance,
     /// What was painted there, 0 to 1.
     Painted,
+    /// How far the surface faces up: 1 straight up, 0 a wall, -1 an underside.
+    Facing,
+    /// How far the point lies beside the picture a shot takes, degrees, 0 in it to 180.
+    InView,
+    /// A channel of a picture, 0 to 1.
+    Picture,
+    /// How far a picture's colour is from a picked one, 0 to 1. The nearest pixel counts: flat colours are not blended.
+    Colour,
+}
+
+impl Quantity {
+    /// Whether it changes when a ground is moved or turned in the scene. Zones are told apart by what they hold.
+    pub fn of_the_scene(self) -> bool {
+        match self {
+            Self::Aspect
+            | Self::Noise
+            | Self::Distance
+            | Self::Painted
+            | Self::InView
+            | Self::Picture
+            | Self::Colour => true,
+            Self::Slope
+            | Self::Altitude
+            | Self::Zone
+            | Self::ProfileCurvature
+            | Self::PlanCurvature
+            | Self::Wetness
+            | Self::Openness
+            | Self::Facing => false,
+        }
+    }
 }
 
 /// The look of a noise.
@@ -80,7 +112,7 @@ impl Default for NoiseMask {
 }
 
 /// What a distance is measured to.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]
 #[serde(tag = "what", rename_all = "snake_case")]
 pub enum Near {
@@ -104,6 +136,45 @@ pub enum Near {
     Layer {
         /// Which.
         id: LayerId,
+    },
+    /// How far a point lies beyond a line across the plan; 0 before it: a straight gradient.
+    Straight {
+        /// A point of the line, east, metres.
+        x_m: f32,
+        /// A point of the line, south, metres.
+        z_m: f32,
+        /// Which way it rises, degrees clockwise from north.
+        bearing_deg: f32,
+    },
+    /// A ball; with no radius a round gradient in space.
+    Ball {
+        /// Its middle, metres.
+        at_m: [f32; 3],
+        /// Its radius, metres, 0 to 20,000.
+        radius_m: f32,
+    },
+    /// An upright cylinder without end; with no radius a round gradient on the plan.
+    Cylinder {
+        /// Its middle, east, metres.
+        x_m: f32,
+        /// Its middle, south, metres.
+        z_m: f32,
+        /// Its radius, metres, 0 to 20,000.
+        radius_m: f32,
+    },
+    /// A box.
+    Box {
+        /// Its middle, metres.
+        at_m: [f32; 3],
+        /// Its width, height and depth, metres, each 0 to 20,000.
+        size_m: [f32; 3],
+        /// Its turn, degrees clockwise seen from above.
+        turn_deg: f32,
+    },
+    /// Where the camera of a shot stands.
+    Camera {
+        /// Which shot.
+        id: ShotId,
     },
 }
 
@@ -132,7 +203,37 @@ impl Combine {
     }
 }
 
-/// One rule of where plants may stand.
+/// What a mask changes.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(tag = "what", rename_all = "snake_case")]
+pub enum Drives {
+    /// Whether plants stand there at all.
+    #[default]
+    Amount,
+    /// How large they are.
+    Size {
+        /// Times their size where the mask is 0, 0.05 to 20.
+        low: f32,
+        /// Times their size where the mask is 1, 0.05 to 20.
+        high: f32,
+    },
+    /// Which species of the mix: the first where the mask is 0, the last where it is 1, the others between them in order.
+    Mix,
+    /// Their colour.
+    Tint {
+        /// Towards which colour where the mask is 1, sRGB, each 0 to 1.
+        colour: [f32; 3],
+    },
+}
+
+impl Drives {
+    fn is_amount(&self) -> bool {
+        *self == Self::Amount
+    }
+}
+
+/// One rule of where plants may stand, or of how they differ from place to place.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]
 #[serde(deny_unknown_fields)]
@@ -153,6 +254,12 @@ pub struct Mask {
     /// Which painting, where it looks at one.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub paint: Option<PaintId>,
+    /// Which shot, where it looks at what is in its picture.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub shot: Option<ShotId>,
+    /// Which picture, where it looks at one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub picture: Option<PictureLook>,
     /// A mask that is off plays no part.
     pub enabled: bool,
     /// How the quantity becomes a value from 0 to 1.
@@ -160,9 +267,19 @@ pub struct Mask {
     /// How much it counts, 0 to 1: at 0 it changes nothing.
     #[serde(default = "all", skip_serializing_if = "is_all")]
     pub strength: f32,
-    /// How it comes together with those before it.
+    /// How it comes together with those before it that drive the amount.
     #[serde(default, skip_serializing_if = "Combine::is_multiply")]
     pub combine: Combine,
+    /// What it changes.
+    #[serde(default, skip_serializing_if = "Drives::is_amount")]
+    pub drives: Drives,
+}
+
+impl Mask {
+    /// Whether it says where plants stand.
+    pub fn counts(&self) -> bool {
+        self.enabled && self.drives == Drives::Amount
+    }
 }
 
 fn all() -> f32 {

@@ -40,7 +40,7 @@ impl Layer {
         Self {
             id,
             name: name.to_owned(),
-            species: species.id.clone(),
+            mix: all_of(species.id.clone()),
             grounds: Vec::new(),
             visible: true,
             locked: false,
@@ -66,7 +66,10 @@ impl Layer {
                     _ => 0.2,
                 },
                 sink_m: ((species.height_m() * 30.0).round() * 1e-3).min(0.1),
+                ..Stance::default()
             },
+            tint: Tint::default(),
+            rows: Rows::default(),
             clumps: Clumps::default(),
             show_as: ShowAs::Auto,
         }
@@ -85,10 +88,13 @@ impl Mask {
             noise: None,
             near: None,
             paint: None,
+            shot: None,
+            picture: None,
             enabled: true,
             response,
             strength: 1.0,
             combine: Combine::Multiply,
+            drives: Drives::Amount,
         }
     }
 }

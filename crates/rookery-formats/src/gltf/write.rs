@@ -140,17 +140,19 @@ impl Writer {
 
     /// The layer's node, with a child for each form that grows in it; none when nothing grows.
     fn layer(&mut self, document: &Document, grown: &GrownLayer<'_>) -> Option<usize> {
-        let species = document.species(&grown.layer.species)?;
-        let mut by_form = BTreeMap::<u16, Vec<&Plant>>::new();
+        let mut by_form = BTreeMap::<(u8, u16), Vec<&Plant>>::new();
         for p in grown.plants {
-            by_form.entry(p.form).or_default().push(p);
+            by_form.entry((p.species, p.form)).or_default().push(p);
         }
         if by_form.is_empty() {
             return None;
         }
         let children: Vec<usize> = by_form
             .iter()
-            .map(|(form, plants)| self.instances(grown, species, document.season, *form, plants))
+            .filter_map(|((_, form), plants)| {
+                let species = document.species_of(grown.layer, plants.first()?)?;
+                Some(self.instances(grown, species, document.season, *form, plants))
+            })
             .collect();
         self.nodes.push(json!({"name": grown.layer.name, "children": children}));
         Some(self.nodes.len() - 1)
@@ -176,16 +178,23 @@ impl Writer {
         };
         let translations: Vec<[f32; 3]> = plants.iter().map(|p| p.position_m.to_array()).collect();
         let rotations: Vec<[f32; 4]> = plants.iter().map(|p| p.rotation.normalize().to_array()).collect();
-        let scales: Vec<[f32; 3]> = plants.iter().map(|p| [p.size; 3]).collect();
+        let scales: Vec<[f32; 3]> = plants.iter().map(|p| p.scale().to_array()).collect();
         let translation = self.buffer.floats(&translations, Target::Instances, false);
         let rotation = self.buffer.floats(&rotations, Target::Instances, false);
         let scale = self.buffer.floats(&scales, Target::Instances, false);
+        let mut attributes = json!({"TRANSLATION": translation, "ROTATION": rotation, "SCALE": scale});
+        if plants.iter().any(|p| p.colour != Plant::UPRIGHT.colour) {
+            // An attribute of its own, as the extension allows: what the colours of each plant are multiplied with.
+            let colours: Vec<[f32; 3]> =
+                plants.iter().map(|p| p.colour.map(|c| f32::from(c) / 128.0)).collect();
+            attributes["_COLOR"] = json!(self.buffer.floats(&colours, Target::Instances, false));
+        }
         self.instanced = true;
         self.nodes.push(json!({
-            "name": format!("{} form {}", grown.layer.name, form + 1),
+            "name": format!("{} {} {}", grown.layer.name, species.name.to_lowercase(), form + 1),
             "mesh": mesh,
             "extensions": {"EXT_mesh_gpu_instancing": {
-                "attributes": {"TRANSLATION": translation, "ROTATION": rotation, "SCALE": scale},
+                "attributes": attributes,
             }},
         }));
         self.nodes.len() - 1

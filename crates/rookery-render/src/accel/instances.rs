@@ -7,37 +7,52 @@ use rayon::prelude::*;
 use std::cell::Cell;
 use std::time::Duration;
 
-/// A placed copy of a mesh: turned, scaled evenly, moved.
+/// A placed copy of a mesh: scaled along its own axes, turned, moved.
 #[derive(Clone, Copy, Debug)]
 pub struct Instance {
     /// Base point, metres.
     pub position: Vec3A,
     /// From the mesh's frame to the scene.
     pub rotation: Quat,
-    /// Even scale, above zero.
-    pub size: f32,
+    /// Scale along its own axes, above zero.
+    pub scale: Vec3A,
     /// Which mesh.
     pub mesh: u32,
     /// A number of its own for colour, 0 to 65535.
     pub tint: u16,
+    /// What its colours are multiplied with: red, green, blue, each in 128ths.
+    pub colour: [u8; 3],
 }
 
 impl Instance {
-    /// The ray in the mesh's frame; its direction stays a unit vector, so distances are divided by the size.
+    /// A mesh as it was built, where it was built; the middle tint leaves colours as they are.
+    pub fn of(mesh: u32) -> Self {
+        Self {
+            position: Vec3A::ZERO,
+            rotation: Quat::IDENTITY,
+            scale: Vec3A::ONE,
+            mesh,
+            tint: 0x8080,
+            colour: [128; 3],
+        }
+    }
+
+    /// The ray in the mesh's frame, and how many of its lengths a length of the scene is: its direction stays a unit vector.
     #[inline]
-    fn localise(&self, ray: &Ray) -> Ray {
+    fn localise(&self, ray: &Ray) -> (Ray, f32) {
         let inverse = self.rotation.inverse();
-        let origin = (inverse * (ray.origin - self.position)) / self.size;
-        Ray { origin, direction: inverse * ray.direction, t_max: ray.t_max / self.size }
+        let origin = (inverse * (ray.origin - self.position)) / self.scale;
+        let direction = (inverse * ray.direction) / self.scale;
+        let longer = direction.length();
+        (Ray { origin, direction: direction / longer, t_max: ray.t_max * longer }, longer)
     }
 
     fn bounds(&self, local: &Aabb) -> Aabb {
         let centre = (local.min + local.max) * 0.5;
-        let half = (local.max - local.min) * 0.5;
+        let half = (local.max - local.min) * 0.5 * self.scale;
         let turn = Mat3A::from_quat(self.rotation);
-        let reach =
-            Mat3A::from_cols(turn.x_axis.abs(), turn.y_axis.abs(), turn.z_axis.abs()) * half * self.size;
-        let middle = self.position + turn * centre * self.size;
+        let reach = Mat3A::from_cols(turn.x_axis.abs(), turn.y_axis.abs(), turn.z_axis.abs()) * half;
+        let middle = self.position + turn * (centre * self.scale);
         Aabb { min: middle - reach, max: middle + reach }
     }
 }
@@ -71,11 +86,11 @@ impl Instances {
         bvh.ray_traverse(ray.inner(), &mut hit, |r, leaf| {
             let index = bvh.primitive_indices[leaf];
             let instance = &self.list[index as usize];
-            let local = instance.localise(&Ray { t_max: r.tmax, ..*ray });
+            let (local, longer) = instance.localise(&Ray { t_max: r.tmax, ..*ray });
             match meshes[instance.mesh as usize].nearest(&local) {
-                Some((t, triangle)) if t * instance.size < r.tmax => {
-                    best.set(Some((t * instance.size, triangle, index)));
-                    t * instance.size
+                Some((t, triangle)) if t / longer < r.tmax => {
+                    best.set(Some((t / longer, triangle, index)));
+                    t / longer
                 }
                 _ => f32::INFINITY,
             }
@@ -88,7 +103,7 @@ impl Instances {
         let Some(bvh) = self.bvh.as_ref() else { return false };
         !bvh.ray_traverse_miss(ray.inner(), |_, leaf| {
             let instance = &self.list[bvh.primitive_indices[leaf] as usize];
-            if meshes[instance.mesh as usize].blocks(&instance.localise(ray)) { 0.0 } else { f32::INFINITY }
+            if meshes[instance.mesh as usize].blocks(&instance.localise(ray).0) { 0.0 } else { f32::INFINITY }
         })
     }
 }

@@ -8,10 +8,11 @@ use rookery_core::habitat::{Given, Needs, Rules};
 use rookery_core::nursery::{Held, Mesh, Plan};
 use rookery_core::planting::{GrowError, Growth, grow_everywhere};
 use rookery_core::scene::{
-    BlobId, Document, GroundId, GroundSource, Layer, Obstacle, PlacedGround, PlacedSource, Shape, blob_id,
-    check_document,
+    BlobId, Document, GroundId, GroundSource, HeldPixels, Layer, Obstacle, PlacedGround, PlacedSource, Shape,
+    blob_id, check_document,
 };
 use rookery_formats::mesh::hold;
+use rookery_formats::picture::read_pixels;
 use rookery_formats::{GroundError, ground_model, obstacle_mesh, placed_model};
 use std::collections::BTreeMap;
 use std::path::Path;
@@ -20,10 +21,29 @@ use std::sync::Arc;
 /// Reads and checks a scene file.
 pub(super) fn document(path: &Path) -> Result<Document, Failure> {
     let bytes = read(path)?;
-    let document: Document =
+    let mut document: Document =
         serde_json::from_slice(&bytes).map_err(|e| Failure::bad(format!("{}: {e}", path.display())))?;
     check_document(&document).map_err(|e| Failure::bad(format!("{}: {e}", path.display())))?;
+    // Pictures that are not there are missed by the layers that look at them, see `pictured`.
+    for picture in &mut document.pictures {
+        if let Some(bytes) = beside(path, &picture.file, &picture.blob) {
+            let pixels = read_pixels(&bytes).map_err(|e| Failure::bad(format!("{}: {e}", picture.file)))?;
+            picture.held = HeldPixels(Some(Arc::new(pixels)));
+        }
+    }
     Ok(document)
+}
+
+/// Whether all pictures that a layer looks at were read.
+fn pictured(document: &Document, layer: &Layer) -> Result<(), Failure> {
+    let looked = layer.masks.iter().filter_map(|m| m.picture);
+    let missing = looked
+        .filter_map(|look| document.pictures.iter().find(|p| p.id == look.id))
+        .find(|p| p.held.0.is_none());
+    match missing {
+        Some(p) => Err(Failure::bad(GroundError::MissingFile { name: p.file.clone(), id: p.blob.clone() })),
+        None => Ok(()),
+    }
 }
 
 /// Reads the meshes of species that come from files.
@@ -112,6 +132,7 @@ pub(super) fn rules(
     layer: &Layer,
     id: GroundId,
 ) -> Result<Rules, Failure> {
+    pictured(document, layer)?;
     let never = CancelToken::default();
     let ground = grounds.get(document, id).ok_or_else(|| Failure::bad("this scene has no such ground"))?;
     let obstacle = |o: &Obstacle| obstacle(path, document, grounds, o).ok();
@@ -142,6 +163,7 @@ pub(super) fn grown(
     let model = |id| grounds.get(document, id);
     // What a mask measures its distance to must be there.
     for l in document.layers.iter().filter(|l| filter(l)) {
+        pictured(document, l)?;
         let needs = Needs::of(document, l);
         for o in document.obstacles.iter().filter(|o| needs.obstacles.contains(&o.id)) {
             obstacle(path, document, grounds, o)?;

@@ -1,13 +1,15 @@
 //! What masks look at beside the document, from the cache where it is there.
 
-use super::{Growths, SharedGround};
+use super::{Growths, SharedGround, stored};
 use crate::db::Db;
 use crate::error::ApiError;
 use rookery_core::ground::GroundRef;
 use rookery_core::habitat::{Given, Needs, Rules, crowns, water_distance_m};
 use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::planting::GrowError;
-use rookery_core::scene::{Document, GroundId, Keys, Layer, Obstacle, content_key};
+use rookery_core::scene::{Document, GroundId, HeldPixels, Keys, Layer, Obstacle, content_key};
+use rookery_formats::GroundError;
+use rookery_formats::picture::read_pixels;
 use std::sync::Arc;
 
 impl Growths {
@@ -24,7 +26,41 @@ impl Growths {
         ground: &SharedGround,
     ) -> Result<Rules, ApiError> {
         let given = self.given(db, document, layer, id, ground).await?;
-        Ok(Rules::of(document, layer, id, ground.as_ref().groups(), &given))
+        if layer.masks.iter().all(|m| m.picture.is_none()) {
+            return Ok(Rules::of(document, layer, id, ground.as_ref().groups(), &given));
+        }
+        let document = self.with_pictures(db, document.clone(), layer).await?;
+        Ok(Rules::of(&document, layer, id, ground.as_ref().groups(), &given))
+    }
+
+    /// A document with the pixels of the pictures that a layer looks at.
+    async fn with_pictures(
+        &self,
+        db: &Db,
+        mut document: Document,
+        layer: &Layer,
+    ) -> Result<Document, ApiError> {
+        for picture in &mut document.pictures {
+            if !layer.masks.iter().any(|m| m.picture.is_some_and(|look| look.id == picture.id)) {
+                continue;
+            }
+            let make = async {
+                let missing =
+                    || GroundError::MissingFile { name: picture.file.clone(), id: picture.blob.clone() };
+                let file = stored(db, &picture.blob).await?.ok_or_else(missing)?;
+                let name = picture.file.clone();
+                self.pool()
+                    .run(move |_| {
+                        let pixels = read_pixels(&file).map_err(|why| ApiError::BadPicture { name, why })?;
+                        let bytes = size_of_val(pixels.rgba.as_slice());
+                        Ok((pixels, bytes))
+                    })
+                    .await
+            };
+            let key = content_key("picture", &picture.blob);
+            picture.held = HeldPixels(Some(self.pictures.get_or_make(key, make).await?));
+        }
+        Ok(document)
     }
 
     async fn given(
@@ -38,22 +74,27 @@ impl Growths {
         let needs = Needs::of(document, layer);
         let mut given = Given::default();
         let on_terrain = matches!(ground.as_ref(), GroundRef::Terrain(_));
-        for reading in needs.readings.iter().copied().filter(|_| on_terrain) {
+        for reading in needs.readings.iter().copied() {
             let values = if id == GroundId::LAND {
                 self.reading(db, document, reading).await?
             } else {
-                self.on_terrain(document, id, ground, reading.id(), move |t, cancel| {
-                    Ok(reading.of(&t.terrain, cancel).map_err(GrowError::from)?)
+                self.on_ground(document, id, ground, reading.id(), move |g, cancel| {
+                    Ok(g.reading(reading, cancel).map_err(GrowError::from)?.unwrap_or_default())
                 })
                 .await?
             };
-            given.readings.push((reading, values));
+            // A ground without such a reading leaves it unknown.
+            if !values.is_empty() {
+                given.readings.push((reading, values));
+            }
         }
         if needs.water && on_terrain {
             let scene = document.clone();
-            let work =
-                move |t: &rookery_core::ground::GroundModel, _: &_| Ok(water_distance_m(&scene, &t.terrain));
-            given.water = Some(self.on_terrain(document, id, ground, "water distance", work).await?);
+            let work = move |g: GroundRef<'_>, _: &_| match g {
+                GroundRef::Terrain(t) => Ok(water_distance_m(&scene, &t.terrain)),
+                GroundRef::Mesh(_) => Ok(Vec::new()),
+            };
+            given.water = Some(self.on_ground(document, id, ground, "water distance", work).await?);
         }
         for o in document.obstacles.iter().filter(|o| needs.obstacles.contains(&o.id)) {
             given.obstacles.push((o.id, self.distance_to(db, document, o).await?));
@@ -68,31 +109,25 @@ impl Growths {
         Ok(given)
     }
 
-    /// Values at the samples of a terrain, by name.
-    async fn on_terrain(
+    /// Values at the samples of a terrain or the vertices of a mesh, by name.
+    async fn on_ground(
         &self,
         document: &Document,
         id: GroundId,
         ground: &SharedGround,
         name: &str,
-        work: impl FnOnce(
-            &rookery_core::ground::GroundModel,
-            &rookery_core::cancel::CancelToken,
-        ) -> Result<Vec<f32>, ApiError>
+        work: impl FnOnce(GroundRef<'_>, &rookery_core::cancel::CancelToken) -> Result<Vec<f32>, ApiError>
         + Send
         + 'static,
     ) -> Result<Arc<Vec<f32>>, ApiError> {
         let own = Keys::of(document).ground(id).ok_or(ApiError::NotFound("ground"))?;
         let key =
-            content_key("on terrain", &(own.to_string(), name, document.ground.water_m, &document.waters));
+            content_key("on ground", &(own.to_string(), name, document.ground.water_m, &document.waters));
         let make = async {
             let ground = ground.clone();
             self.pool()
                 .run(move |cancel| {
-                    let values = match ground.as_ref() {
-                        GroundRef::Terrain(t) => work(t, cancel)?,
-                        GroundRef::Mesh(_) => Vec::new(),
-                    };
+                    let values = work(ground.as_ref(), cancel)?;
                     let bytes = size_of_val(values.as_slice());
                     Ok((values, bytes))
                 })

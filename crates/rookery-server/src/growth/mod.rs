@@ -23,8 +23,8 @@ use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::nursery::{Mesh, Season};
 use rookery_core::planting::{GrowError, Growth, gather, grown_on, layer_on, must_share_out};
 use rookery_core::scene::{
-    BlobId, Document, GroundId, GroundSource, Keys, Layer, Obstacle, PlacedGround, PlacedSource, Shape,
-    Stroke, content_key,
+    BlobId, Document, GroundId, GroundSource, Keys, Layer, Obstacle, Pixels, PlacedGround, PlacedSource,
+    Shape, Stroke, content_key,
 };
 use rookery_formats::{ground_model, obstacle_mesh, placed_model};
 use slots::Slots;
@@ -57,6 +57,8 @@ pub struct Growths {
     portraits: Slots<Vec<u8>>,
     /// Species read from files: for each form the full, light and far mesh.
     imports: Slots<Vec<[Mesh; 3]>>,
+    /// Pictures over the plan, by their file.
+    pictures: Slots<Pixels>,
     evens: Evens,
 }
 
@@ -75,6 +77,7 @@ impl Default for Growths {
             stand_ins: Slots::new(FORM_BYTES),
             portraits: Slots::new(PORTRAIT_BYTES),
             imports: Slots::new(IMPORT_BYTES),
+            pictures: Slots::new(IMPORT_BYTES),
             evens: Evens::default(),
         }
     }
@@ -417,6 +420,7 @@ fn land_alone(document: &Document) -> Document {
         species: Vec::new(),
         season: Season::SUMMER,
         paints: Vec::new(),
+        pictures: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),

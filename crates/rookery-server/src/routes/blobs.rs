@@ -12,6 +12,7 @@ use rookery_core::scene::{BlobId, HeightmapFormat, Outline};
 use rookery_formats::heightmap::{Inspection, inspect};
 use rookery_formats::mesh::{MeshInspection, inspect_mesh, read_mesh};
 use rookery_formats::outlines::read_outlines;
+use rookery_formats::picture::{flat_colours, read_pixels};
 use serde::{Deserialize, Serialize};
 
 /// An uploaded heightmap.
@@ -21,6 +22,39 @@ pub struct HeightmapView {
     pub blob: BlobId,
     /// What it holds.
     pub inspection: Inspection,
+}
+
+/// An uploaded picture.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct PictureView {
+    /// Its name, for a picture over the plan.
+    pub blob: BlobId,
+    /// Pixels from left to right.
+    pub width_px: usize,
+    /// Pixels from top to bottom.
+    pub height_px: usize,
+    /// Its most frequent flat colours, sRGB, each 0 to 1, the most frequent first; none in a photograph.
+    pub colours: Vec<[f32; 3]>,
+}
+
+/// Reads a picture for masks (PNG or JPEG, 8 or 16 bits a channel), says what it holds and keeps it. No scene is changed.
+#[utoipa::path(post, path = "/api/pictures", tag = "files",
+    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
+    responses((status = 201, body = PictureView), (status = 413, body = ErrorBody), (status = 422, body = ErrorBody)))]
+pub async fn upload_picture(
+    State(app): State<App>,
+    Upload(bytes): Upload,
+) -> Result<(StatusCode, Json<PictureView>), ApiError> {
+    let read = bytes.clone();
+    let work = move |_: &_| {
+        let bad = |why| ApiError::BadPicture { name: "the file".to_owned(), why };
+        let pixels = read_pixels(&read).map_err(bad)?;
+        Ok((pixels.width, pixels.height, flat_colours(&pixels)))
+    };
+    let (width_px, height_px, colours) = app.growths.pool().run(work).await?;
+    let media = if bytes.starts_with(&[0xFF, 0xD8]) { "image/jpeg" } else { "image/png" };
+    let blob = blobs::keep(&mut app.db.get().await?, media, &bytes).await?;
+    Ok((StatusCode::CREATED, Json(PictureView { blob, width_px, height_px, colours })))
 }
 
 /// Reads a heightmap (PNG, TIFF, GeoTIFF, OpenEXR or ESRI ASCII grid), says what it holds and keeps it. No scene is changed.

@@ -60,6 +60,7 @@ const PATIENCE: Duration = Duration::from_secs(60);
 pub fn router(app: App) -> Router {
     let uploads = Router::new()
         .route("/api/heightmaps", post(blobs::upload_heightmap))
+        .route("/api/pictures", post(blobs::upload_picture))
         .route("/api/outlines", post(blobs::read_outline_file))
         .layer(DefaultBodyLimit::disable())
         .layer(RequestBodyLimitLayer::new(UPLOAD_BYTES));

@@ -10,7 +10,9 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use futures::future::try_join_all;
-use rookery_core::nursery::{Bending, Detail, Imported, Kind, Plan, Setting, Species, ready, ready_species};
+use rookery_core::nursery::{
+    Bending, Detail, Imported, Kind, MostStance, Plan, Setting, Species, ready, ready_species,
+};
 use rookery_core::scene::{Document, Keys, Layer, LayerId, SpeciesId, bare, check_species};
 use rookery_formats::mesh::Measured;
 use rookery_formats::view::encode_mesh;
@@ -42,6 +44,8 @@ pub struct SpeciesView {
     pub sizes: [FormSize; 3],
     /// A layer of it as it usually stands: where a new one begins.
     pub usual: Layer,
+    /// How far its kind leaves the upright, unless a layer goes beyond.
+    pub most: MostStance,
     /// Why its file cannot be read, where it comes from one. A plain body stands in for it.
     pub problem: Option<String>,
     /// Layers that grow it.
@@ -77,7 +81,8 @@ pub async fn list_species(
             bending: s.bending(),
             sizes: *app.growths.form_sizes(&document, s).await?,
             usual: Layer::of(s, LayerId(0), &s.plural),
-            used_by: document.layers.iter().filter(|l| l.species == s.id).map(|l| l.id).collect(),
+            used_by: document.layers.iter().filter(|l| l.grows(&s.id)).map(|l| l.id).collect(),
+            most: s.kind.most(),
             problem: problems.iter().find(|(id, _)| *id == s.id).map(|(_, e)| e.to_string()),
             species: s.clone(),
         })

@@ -6,6 +6,7 @@ import { Portrait } from '../Portrait'
 import { DropPart } from './DropPart'
 import { saveFile } from './files'
 import { readCommunitiesAgain, type Community } from './useCommunities'
+import { growsIt, leadOf } from '../../state/mix'
 
 export interface CommunityCardProps {
   view: Community
@@ -19,8 +20,8 @@ export function CommunityCard({ view, species, open, onOpen }: CommunityCardProp
   const { say } = useScene.getState()
   const { community } = view
   const layers = community.layers ?? []
-  const shown = layers.flatMap((l) => species.filter((s) => s.id === l.species)).slice(0, 5)
-  const loose = community.species?.filter((s) => !layers.some((l) => l.species === s.id)) ?? []
+  const shown = layers.flatMap((l) => species.filter((s) => growsIt(l, s.id))).slice(0, 5)
+  const loose = community.species?.filter((s) => !layers.some((l) => growsIt(l, s.id))) ?? []
   const remove = () =>
     void wanted(api.DELETE('/api/communities/{community}', { params: { path: { community: view.id } } }))
       .then(readCommunitiesAgain)
@@ -38,7 +39,7 @@ export function CommunityCard({ view, species, open, onOpen }: CommunityCardProp
         <span className="block px-3 pt-2 font-semibold">{community.name}</span>
         <span className="block px-3 text-soft">{community.about}</span>
         <span className="block px-3 pt-1 pb-2 text-xs text-soft">
-          {layers.map((l) => species.find((s) => s.id === l.species)?.plural ?? l.name).join(', ')}
+          {layers.map((l) => species.find((s) => s.id === leadOf(l))?.plural ?? l.name).join(', ')}
           {loose.length > 0 && `${layers.length > 0 ? '; ' : ''}species: ${loose.map((s) => s.name).join(', ')}`}
         </span>
       </button>

@@ -1,5 +1,6 @@
 import { ClipboardPaste, Copy, Plus } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
+import { useRef } from 'react'
 import type { Layer } from '../../api/client'
 import { freshId, useScene } from '../../state/scene'
 import { useUi } from '../../state/ui'
@@ -7,6 +8,7 @@ import { Button } from '../../ui/Button'
 import { MENU, MENU_ITEM } from '../../ui/menu'
 import { useHistogram } from '../histograms'
 import { addPainted } from './painting'
+import { addPicture, uploadPicture } from './pictures'
 import { QUANTITIES, freshMask, type Quantity } from './quantities'
 
 /** Adds a mask of any kind; masks can be taken along to another layer. */
@@ -16,12 +18,22 @@ export function AddMask({ layer }: { layer: Layer }) {
   const altitude = useHistogram(layer, 'altitude')
   const copied = useUi((s) => s.copiedMasks)
   const set = useUi((s) => s.set)
+  const shots = useScene((s) => s.scene!.document.shots)
+  const file = useRef<HTMLInputElement>(null)
+  const wanted = useRef<'picture' | 'colour'>('picture')
+  const missing = (quantity: string) =>
+    quantity === 'zone' && zones.length === 0 ? 'Name a part of the ground first: Site, Zones' : quantity === 'in_view' && shots.length === 0 ? 'Save a shot first: Shots' : null
   const add = (quantity: Quantity) => {
     const id = freshId(layer.masks)
     // All of a zone's value and no band of it: as much as the point belongs to it.
     const zone = { id, quantity, zone: zones[0]?.id, enabled: true, response: { start: 0, full_from: 1, full_to: 1, end: 1, inverted: false } }
     if (quantity === 'painted') return addPainted(layer)
-    const mask = quantity === 'zone' ? zone : freshMask(id, quantity, altitude)
+    if (quantity === 'picture' || quantity === 'colour') {
+      wanted.current = quantity
+      if (!addPicture(layer, quantity)) file.current!.click()
+      return
+    }
+    const mask = quantity === 'zone' ? zone : { ...freshMask(id, quantity, altitude), ...(quantity === 'in_view' && { shot: shots[0].id }) }
     editLayer(layer.id, { set: 'masks', value: [...layer.masks, mask] })
   }
   const paste = () => {
@@ -30,6 +42,14 @@ export function AddMask({ layer }: { layer: Layer }) {
   }
   return (
     <div className="flex items-center gap-1.5">
+      <input
+        ref={file} type="file" accept="image/png,image/jpeg" className="hidden" data-testid="picture-file"
+        onChange={(e) => {
+          const chosen = e.currentTarget.files?.[0]
+          e.currentTarget.value = ''
+          if (chosen) void uploadPicture(layer, wanted.current, chosen)
+        }}
+      />
       <DropdownMenu.Root>
         <DropdownMenu.Trigger asChild>
           <Button disabled={layer.locked} data-testid="add-mask">
@@ -38,11 +58,11 @@ export function AddMask({ layer }: { layer: Layer }) {
           </Button>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content className={MENU} align="start">
+          <DropdownMenu.Content className={`${MENU} max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto`} align="start">
             {Object.entries(QUANTITIES).map(([id, { name, what }]) => (
-              <DropdownMenu.Item key={id} className={MENU_ITEM} data-testid={`add-${id}-mask`} disabled={id === 'zone' && zones.length === 0} onSelect={() => add(id as Quantity)}>
+              <DropdownMenu.Item key={id} className={MENU_ITEM} data-testid={`add-${id}-mask`} disabled={missing(id) !== null} onSelect={() => add(id as Quantity)}>
                 <span className="w-28 font-medium">{name}</span>
-                <span className="text-xs text-soft">{id === 'zone' && zones.length === 0 ? 'Name a part of the ground first: Site, Zones' : what}</span>
+                <span className="text-xs text-soft">{missing(id) ?? what}</span>
               </DropdownMenu.Item>
             ))}
           </DropdownMenu.Content>

@@ -15,6 +15,8 @@ import { CombineFields } from './CombineFields'
 import { NearFields } from './NearFields'
 import { NoiseFields } from './NoiseFields'
 import { PaintFields } from './PaintFields'
+import { PictureFields } from './PictureFields'
+import { ShotChoice } from './ShotChoice'
 import { QUANTITIES } from './quantities'
 import { asBand, bandOf, wantedEnds } from './distanceBand'
 import { useSpread } from './useMaskQuantity'
@@ -48,7 +50,7 @@ export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
       <header className="flex items-center gap-1">
         <h4 className="font-medium">{name}</h4>
         <span className="ml-auto text-xs text-soft" data-testid="share">
-          {share !== undefined && `lets through ${showNumber(share * 100, share < 0.1 ? 1 : 0)} %`}
+          {share !== undefined && `${mask.drives && mask.drives.what !== 'amount' ? 'comes to' : 'lets through'} ${showNumber(share * 100, share < 0.1 ? 1 : 0)} %`}
         </span>
         <IconButton
           icon={Layers2}
@@ -78,7 +80,9 @@ export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
       </header>
       {mask.noise && <NoiseFields noise={mask.noise} disabled={layer.locked} onChange={(noise, gesture) => edit({ noise }, gesture)} />}
       {mask.paint != null && <PaintFields layer={layer} paint={mask.paint} onChoose={(paint) => edit({ paint })} />}
-      {mask.near && <NearFields layer={layer} near={mask.near} onChange={(near) => edit({ near })} />}
+      {mask.near && <NearFields layer={layer} near={mask.near} onChange={(near, gesture) => edit({ near }, gesture)} />}
+      {mask.shot != null && <ShotChoice layer={layer} shot={mask.shot} onChange={(shot) => edit({ shot })} />}
+      {mask.picture && <PictureFields layer={layer} mask={mask} look={mask.picture} onChange={(picture, gesture) => edit({ picture }, gesture)} />}
       {histogram && (
         <ResponseCurve
           name={name}

@@ -1,12 +1,13 @@
 import type { Layer, Schemas } from '../../api/client'
 import { useScene } from '../../state/scene'
+import { ShapeFields } from './ShapeFields'
 
 type Near = Schemas['Near']
 
 interface NearFieldsProps {
   layer: Layer
   near: Near
-  onChange(near: Near): void
+  onChange(near: Near, gesture?: string): void
 }
 
 /** What a distance is measured to. */
@@ -18,6 +19,11 @@ export function NearFields({ layer, near, onChange }: NearFieldsProps) {
     ['any', { what: 'obstacles' }, 'the nearest obstacle'],
     ...(document.outlines ?? []).map((o): [string, Near, string] => ['Outlines', { what: 'outline', id: o.id }, o.name]),
     ...(document.obstacles ?? []).map((o): [string, Near, string] => ['Obstacles', { what: 'obstacle', id: o.id }, o.name]),
+    ...(document.shots ?? []).map((s): [string, Near, string] => ['Cameras', { what: 'camera', id: s.id }, s.name]),
+    ['Shapes', { what: 'straight', x_m: 0, z_m: 0, bearing_deg: 90 }, 'a line, straight on'],
+    ['Shapes', { what: 'cylinder', x_m: 0, z_m: 0, radius_m: 0 }, 'a point or a circle'],
+    ['Shapes', { what: 'ball', at_m: [0, 0, 0], radius_m: 5 }, 'a ball'],
+    ['Shapes', { what: 'box', at_m: [0, 0, 0], size_m: [20, 20, 20], turn_deg: 0 }, 'a box'],
     ...document.layers.filter((l) => l.id !== layer.id).map((l): [string, Near, string] => ['Plants of', { what: 'layer', id: l.id }, l.name]),
   ]
   const key = (n: Near) => `${n.what}:${'id' in n ? n.id : ''}`
@@ -30,6 +36,7 @@ export function NearFields({ layer, near, onChange }: NearFieldsProps) {
       </option>
     ))
   return (
+    <>
     <label className="mt-1 flex items-center gap-2">
       <span className="text-xs text-soft">from</span>
       <select
@@ -42,8 +49,10 @@ export function NearFields({ layer, near, onChange }: NearFieldsProps) {
       >
         {gone && <option value={key(near)}>something that is gone</option>}
         {options('any')}
-        {['Outlines', 'Obstacles', 'Plants of'].map((name) => group(name).length > 0 && <optgroup key={name} label={name}>{options(name)}</optgroup>)}
+        {['Outlines', 'Obstacles', 'Plants of', 'Shapes', 'Cameras'].map((name) => group(name).length > 0 && <optgroup key={name} label={name}>{options(name)}</optgroup>)}
       </select>
     </label>
+    <ShapeFields near={near} disabled={layer.locked} onChange={onChange} />
+    </>
   )
 }

@@ -21,13 +21,17 @@ export const QUANTITIES: Record<Quantity, QuantityInfo> = {
   altitude: { name: 'Altitude', unit: 'm', low: -12_000, high: 12_000, step: 0.25, digits: 1, what: 'How high it lies' },
   aspect: { name: 'Aspect', unit: '°', low: -360, high: 720, step: 1, digits: 0, what: 'Which way it faces, clockwise from north; it may run past north' },
   zone: { name: 'Zone', unit: '', low: 0, high: 1, step: 0.05, digits: 2, what: 'Whether it belongs to a named part' },
-  distance: { name: 'Distance', unit: 'm', low: 0, high: 20_000, step: 0.1, digits: 1, what: 'How far a track, water, an obstacle or another layer is' },
+  distance: { name: 'Distance', unit: 'm', low: 0, high: 20_000, step: 0.1, digits: 1, what: 'How far a track, water, an obstacle, another layer, a shape or the camera is' },
+  facing: { name: 'Facing up', unit: '', low: -1, high: 1, step: 0.01, digits: 2, what: 'Straight up is 1, a wall 0, an underside below' },
+  in_view: { name: 'In view', unit: '°', low: 0, high: 180, step: 1, digits: 0, what: 'What a shot has in its picture, and how far beside it' },
+  picture: { name: 'Picture', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'A channel of a picture laid over the plan' },
+  colour: { name: 'Colour', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'A flat colour of a map, picked from it' },
   painted: { name: 'Painted', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'Where you paint with a brush in the view' },
   noise: { name: 'Noise', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'Patches of its own' },
   wetness: { name: 'Wetness', unit: '', low: -50, high: 100, step: 0.1, digits: 1, what: 'Where water gathers; terrains only' },
-  openness: { name: 'Openness', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'How much of the sky it sees; terrains only' },
-  profile_curvature: { name: 'Curvature down', unit: '1/m', low: -1000, high: 1000, step: 0.001, digits: 3, what: 'Brows above zero, feet of slopes below; terrains only' },
-  plan_curvature: { name: 'Curvature across', unit: '1/m', low: -1000, high: 1000, step: 0.001, digits: 3, what: 'Spurs above zero, hollows below; terrains only' },
+  openness: { name: 'Openness', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'How much of the sky it sees: keeps plants out of mouths and cracks' },
+  profile_curvature: { name: 'Curvature down', unit: '1/m', low: -1000, high: 1000, step: 0.001, digits: 3, what: 'Brows above zero, feet of slopes below' },
+  plan_curvature: { name: 'Curvature across', unit: '1/m', low: -1000, high: 1000, step: 0.001, digits: 3, what: 'Spurs above zero, hollows below' },
 }
 
 export const NEVER_ENDS = 20_000
@@ -47,6 +51,14 @@ export function freshMask(id: number, quantity: Quantity, spread: Histogram | nu
       return { ...base, response: band(0.35, 0.6, 1, 1), noise: { kind: 'soft', size_m: 8, rough: 0.4, contrast: 0.3, floor: 0, seed: id } }
     case 'distance':
       return { ...base, response: band(0.5, 1.5, NEVER_ENDS, NEVER_ENDS), near: { what: 'tracks' } }
+    case 'facing':
+      return { ...base, response: band(0.2, 0.6, 1, 1) }
+    case 'in_view':
+      return { ...base, response: band(0, 0, 5, 15) }
+    case 'colour':
+      return { ...base, response: band(0, 0, 0.03, 0.06) }
+    case 'picture':
+      return { ...base, response: band(0, 1, 1, 1) }
     case 'openness':
       return { ...base, response: band(0.5, 0.75, 1, 1) }
     case 'wetness':
@@ -60,6 +72,6 @@ export function freshMask(id: number, quantity: Quantity, spread: Histogram | nu
 }
 
 /** What tells the quantity of one mask from that of another: all but what is made of it. */
-export function sourceOf({ quantity, zone, noise, near, paint }: Mask): string {
-  return JSON.stringify([quantity, zone, noise, near, paint])
+export function sourceOf({ quantity, zone, noise, near, paint, shot, picture }: Mask): string {
+  return JSON.stringify([quantity, zone, noise, near, paint, shot, picture])
 }

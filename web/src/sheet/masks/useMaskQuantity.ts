@@ -31,6 +31,8 @@ export function useMaskQuantity(layer: Layer | undefined, mask: Mask | undefined
     near === 'outline' || near === 'tracks' || mask?.quantity === 'zone' ? JSON.stringify([document.outlines, document.zones]) : null,
     near === 'obstacle' || near === 'obstacles' ? scene.obstacles.map((o) => o.mesh_key) : null,
     mask?.quantity === 'painted' ? JSON.stringify(document.paints?.find((p) => p.id === mask.paint)) : null,
+    mask?.picture ? JSON.stringify(document.pictures?.find((p) => p.id === mask.picture!.id)) : null,
+    mask?.shot != null || near === 'camera' ? JSON.stringify(document.shots.map((s) => [s.id, s.eye_m, s.target_m, s.view_deg, s.width_px, s.height_px])) : null,
     // The band of a distance says how far it is measured.
     mask?.quantity === 'distance' ? [mask.response.full_from, mask.response.end] : null,
   ]

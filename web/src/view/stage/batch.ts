@@ -4,11 +4,15 @@ import {
 } from 'three'
 import type { MeshBuffer, PlantsBuffer } from '../../api/buffers'
 
-/** What a plant takes along: place and size, turn, tint. */
+/** As it is: neither stretched nor of another colour, see `encode_plants`. */
+const PLAIN = 128
+
+/** What a plant takes along: place and size, turn, tint with height and depth, colour. */
 class Columns {
   place = new Float32Array(0)
   turn = new Int16Array(0)
   tint = new Uint8Array(0)
+  colour = new Uint8Array(0)
   count = 0
 
   /** Makes room; what was there is forgotten. */
@@ -18,7 +22,8 @@ class Columns {
     const room = Math.ceil(capacity * 1.25) + 64
     this.place = new Float32Array(room * 4)
     this.turn = new Int16Array(room * 4)
-    this.tint = new Uint8Array(room * 2)
+    this.tint = new Uint8Array(room * 4)
+    this.colour = new Uint8Array(room * 4)
     return true
   }
 
@@ -33,8 +38,14 @@ class Columns {
     this.turn[k * 4 + 1] = q[i * 4 + 1]
     this.turn[k * 4 + 2] = q[i * 4 + 2]
     this.turn[k * 4 + 3] = q[i * 4 + 3]
-    this.tint[k * 2] = tints[i * 2]
-    this.tint[k * 2 + 1] = tints[i * 2 + 1]
+    const { stretches: s, colours: c } = plants
+    this.tint[k * 4] = tints[i * 2]
+    this.tint[k * 4 + 1] = tints[i * 2 + 1]
+    this.tint[k * 4 + 2] = s ? s[i * 2] : PLAIN
+    this.tint[k * 4 + 3] = s ? s[i * 2 + 1] : PLAIN
+    this.colour[k * 4] = c ? c[i * 3] : PLAIN
+    this.colour[k * 4 + 1] = c ? c[i * 3 + 1] : PLAIN
+    this.colour[k * 4 + 2] = c ? c[i * 3 + 2] : PLAIN
   }
 }
 
@@ -61,13 +72,14 @@ export class FormBatch {
 
   begin(capacity: number) {
     if (!this.columns.reset(capacity)) return
-    const { place, turn, tint } = this.columns
+    const { place, turn, tint, colour } = this.columns
     const set = (name: string, attribute: InstancedBufferAttribute) =>
       this.geometry.setAttribute(name, attribute.setUsage(DynamicDrawUsage))
     this.geometry.dispose()
     set('iPlace', new InstancedBufferAttribute(place, 4))
     set('iTurn', new InstancedBufferAttribute(turn, 4, true))
-    set('iTint', new InstancedBufferAttribute(tint, 2, true))
+    set('iTint', new InstancedBufferAttribute(tint, 4, true))
+    set('iColour', new InstancedBufferAttribute(colour, 4, true))
   }
 
   push(plants: PlantsBuffer, tints: Uint8Array, i: number) {
@@ -100,9 +112,10 @@ export class DotBatch {
   begin(capacity: number) {
     if (!this.columns.reset(capacity)) return
     this.geometry.dispose()
-    const { place, tint } = this.columns
+    const { place, tint, colour } = this.columns
     this.geometry.setAttribute('iPlace', new BufferAttribute(place, 4).setUsage(DynamicDrawUsage))
-    this.geometry.setAttribute('iTint', new BufferAttribute(tint, 2, true).setUsage(DynamicDrawUsage))
+    this.geometry.setAttribute('iTint', new BufferAttribute(tint, 4, true).setUsage(DynamicDrawUsage))
+    this.geometry.setAttribute('iColour', new BufferAttribute(colour, 4, true).setUsage(DynamicDrawUsage))
   }
 
   push(plants: PlantsBuffer, tints: Uint8Array, i: number) {
@@ -123,7 +136,7 @@ export class DotBatch {
 
 /** Sends only the part of each array that is in use. */
 function refresh(geometry: BufferGeometry, count: number) {
-  for (const name of ['iPlace', 'iTurn', 'iTint']) {
+  for (const name of ['iPlace', 'iTurn', 'iTint', 'iColour']) {
     const attribute = geometry.getAttribute(name) as BufferAttribute | undefined
     if (!attribute || count === 0) continue
     attribute.clearUpdateRanges()

@@ -1,7 +1,7 @@
 import { DataTexture, DoubleSide, LinearFilter, RGBAFormat, ShaderMaterial, UnsignedByteType, type Vector2 } from 'three'
 import type { CardBuffer, MeshBuffer } from '../../api/buffers'
 import { LIGHT_GLSL, lightUniforms } from './light'
-import { TINT_GLSL } from './plantMaterials'
+import { INSTANCE_GLSL, TINT_GLSL } from './plantMaterials'
 
 /** Two upright sheets crossed over the base point, as a mesh; where each looks up its picture is in its colours. */
 export function crossedSheets(card: CardBuffer): MeshBuffer {
@@ -49,21 +49,21 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
     side: DoubleSide,
     vertexShader: /* glsl */ `
       attribute vec3 aColour;
-      attribute vec4 iPlace;
-      attribute vec4 iTurn;
-      attribute vec2 iTint;
+      ${INSTANCE_GLSL}
       varying vec2 vAt;
       varying vec4 vTurn;
       varying vec2 vTint;
+      varying vec3 vOwn;
+      varying vec3 vStretch;
       varying vec3 vPlace;
       varying float vUp;
       void main() {
-        vec3 v = position * iPlace.w;
-        vec3 u = iTurn.xyz;
-        vec3 p = iPlace.xyz + v + 2.0 * cross(u, cross(u, v) + iTurn.w * v);
+        vec3 p = placed(position);
         vAt = aColour.xy;
         vTurn = iTurn;
-        vTint = iTint;
+        vTint = iTint.xy;
+        vOwn = iColour.rgb;
+        vStretch = stretched();
         vPlace = p - cameraPosition;
         vUp = position.y;
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
@@ -79,6 +79,8 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
       varying vec2 vAt;
       varying vec4 vTurn;
       varying vec2 vTint;
+      varying vec3 vOwn;
+      varying vec3 vStretch;
       varying vec3 vPlace;
       varying float vUp;
       void main() {
@@ -86,8 +88,9 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
         if (seen.a < 0.5) discard;
         vec3 n = texture2D(uNormals, vAt).xyz * 2.0 - 1.0;
         vec3 u = vTurn.xyz;
+        n /= vStretch;
         n = normalize(n + 2.0 * cross(u, cross(u, n) + vTurn.w * n));
-        vec3 albedo = tinted(seen.rgb * seen.rgb, vTint);
+        vec3 albedo = tinted(seen.rgb * seen.rgb, vTint, vOwn);
         vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
         float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, vUp / uHeight)) : 0.95;
         gl_FragColor = vec4(toned(aired(finished(lit(albedo, through, n, open), albedo, n, vPlace, uFinish), vPlace)), 1.0);

@@ -5,9 +5,29 @@ import { LIGHT_GLSL, lightUniforms } from './light'
 
 // Each plant a little lighter or darker, warmer or cooler: as in rookery-render/src/scene.rs.
 export const TINT_GLSL = /* glsl */ `
-vec3 tinted(vec3 albedo, vec2 tint) {
+vec3 tinted(vec3 albedo, vec2 tint, vec3 own) {
   vec2 t = tint - 0.5;
-  return min(albedo * (1.0 + 0.30 * t.x) * vec3(1.0 + 0.16 * t.y, 1.0, 1.0 - 0.16 * t.y), vec3(1.0));
+  return min(min(albedo * own * (255.0 / 128.0), vec3(1.0)) * (1.0 + 0.30 * t.x) * vec3(1.0 + 0.16 * t.y, 1.0, 1.0 - 0.16 * t.y), vec3(1.0));
+}`
+
+/** Where an instance stands: its base and size, its turn, its tint with height and depth against size, and its colour. */
+export const INSTANCE_GLSL = /* glsl */ `
+attribute vec4 iPlace;
+attribute vec4 iTurn;
+attribute vec4 iTint;
+attribute vec4 iColour;
+vec3 turned(vec3 v) {
+  vec3 u = iTurn.xyz;
+  return v + 2.0 * cross(u, cross(u, v) + iTurn.w * v);
+}
+vec3 stretched() {
+  return vec3(1.0, exp2((iTint.zw * 255.0 - 128.0) / 64.0));
+}
+vec3 placed(vec3 v) {
+  return iPlace.xyz + turned(v * stretched() * iPlace.w);
+}
+vec3 faced(vec3 n) {
+  return normalize(turned(n / stretched()));
 }`
 
 /** How glossy a species is, and how much light it gives off by itself. */
@@ -25,21 +45,15 @@ export function meshMaterial(thin: boolean, height: number, finish: Vector2): Sh
       ${TINT_GLSL}
       attribute vec3 aColour;
       attribute float aThrough;
-      attribute vec4 iPlace;
-      attribute vec4 iTurn;
-      attribute vec2 iTint;
+      ${INSTANCE_GLSL}
       uniform float uThin;
       uniform float uHeight;
       uniform vec2 uFinish;
       varying vec3 vLight;
-      vec3 turned(vec3 v) {
-        vec3 u = iTurn.xyz;
-        return v + 2.0 * cross(u, cross(u, v) + iTurn.w * v);
-      }
       void main() {
-        vec3 p = iPlace.xyz + turned(position * iPlace.w);
-        vec3 n = turned(normal);
-        vec3 albedo = tinted(aColour, iTint);
+        vec3 p = placed(position);
+        vec3 n = faced(normal);
+        vec3 albedo = tinted(aColour, iTint.xy, iColour.rgb);
         vec3 through = aThrough * albedo * vec3(0.62, 0.66, 0.30);
         float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, position.y / uHeight)) : 0.95;
         vec3 toPoint = p - cameraPosition;
@@ -71,7 +85,8 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
       ${LIGHT_GLSL}
       ${TINT_GLSL}
       attribute vec4 iPlace;
-      attribute vec2 iTint;
+      attribute vec4 iTint;
+      attribute vec4 iColour;
       uniform vec3 uMean;
       uniform vec3 uBody;
       uniform float uThin;
@@ -82,17 +97,18 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
       varying float vPx;
       varying float vOwn;
       void main() {
-        vec3 p = iPlace.xyz + vec3(0.0, uBody.x * 0.4 * iPlace.w, 0.0);
+        float tall = exp2((iTint.z * 255.0 - 128.0) / 64.0);
+        vec3 p = iPlace.xyz + vec3(0.0, uBody.x * 0.4 * tall * iPlace.w, 0.0);
         vec3 toPoint = p - cameraPosition;
         float d = uPerspective > 0.5 ? length(toPoint) : 1.0;
-        float across = mix(uBody.x, uBody.y * 2.0, 0.5) * iPlace.w * (uThin > 0.5 ? 0.72 : 0.9);
+        float across = mix(uBody.x * tall, uBody.y * 2.0, 0.5) * iPlace.w * (uThin > 0.5 ? 0.72 : 0.9);
         // A fan is as wide as its blades reach; seen from above it is a round again.
         if (uThin > 0.5 && uPerspective > 0.5) across *= 1.5;
         float px = uScale * across / d;
         gl_PointSize = clamp(px, 1.4, 60.0);
         vPx = uPerspective > 0.5 ? gl_PointSize : 0.0;
         vOwn = iTint.x * 61.0 + iTint.y * 17.0;
-        vec3 albedo = tinted(uMean, iTint);
+        vec3 albedo = tinted(uMean, iTint.xy, iColour.rgb);
         vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
         vec3 n = normalize(vec3(0.0, 1.0, 0.0) - 0.5 * toPoint / length(toPoint));
         vLight = toned(aired(finished(lit(albedo, through, n, 0.85), albedo, n, toPoint, uFinish), toPoint));

@@ -1,7 +1,7 @@
 import { DoubleSide, FrontSide, ShaderMaterial, type DataArrayTexture, type Vector2 } from 'three'
 import type { SpeciesMeshes } from './species'
 import { LIGHT_GLSL, lightUniforms } from './light'
-import { TINT_GLSL, finishOf, meshMaterial } from './plantMaterials'
+import { INSTANCE_GLSL, TINT_GLSL, finishOf, meshMaterial } from './plantMaterials'
 
 /** Instanced forms with pictures on them, lit at every pixel as cards are. */
 export function skinMaterial(pictures: DataArrayTexture, thin: boolean, height: number, finish: Vector2): ShaderMaterial {
@@ -14,25 +14,21 @@ export function skinMaterial(pictures: DataArrayTexture, thin: boolean, height: 
       attribute float aThrough;
       attribute vec2 aUv;
       attribute float aPicture;
-      attribute vec4 iPlace;
-      attribute vec4 iTurn;
-      attribute vec2 iTint;
+      ${INSTANCE_GLSL}
       varying vec3 vColour;
       varying vec3 vNormal;
       varying vec3 vPlace;
       varying vec2 vTint;
+      varying vec3 vOwn;
       varying vec4 vAt;
       varying float vUp;
-      vec3 turned(vec3 v) {
-        vec3 u = iTurn.xyz;
-        return v + 2.0 * cross(u, cross(u, v) + iTurn.w * v);
-      }
       void main() {
-        vec3 p = iPlace.xyz + turned(position * iPlace.w);
+        vec3 p = placed(position);
         vColour = aColour;
-        vNormal = turned(normal);
+        vNormal = faced(normal);
         vPlace = p - cameraPosition;
-        vTint = iTint;
+        vTint = iTint.xy;
+        vOwn = iColour.rgb;
         vAt = vec4(aUv, aPicture, aThrough);
         vUp = position.y;
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
@@ -48,12 +44,13 @@ export function skinMaterial(pictures: DataArrayTexture, thin: boolean, height: 
       varying vec3 vNormal;
       varying vec3 vPlace;
       varying vec2 vTint;
+      varying vec3 vOwn;
       varying vec4 vAt;
       varying float vUp;
       void main() {
         vec4 seen = vAt.z < -0.5 ? vec4(1.0) : texture(uPictures, vec3(vAt.xy, floor(vAt.z + 0.5)));
         if (seen.a < 0.5) discard;
-        vec3 albedo = tinted(vColour * seen.rgb, vTint);
+        vec3 albedo = tinted(vColour * seen.rgb, vTint, vOwn);
         vec3 n = normalize(vNormal);
         vec3 through = vAt.w * albedo * vec3(0.62, 0.66, 0.30);
         float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, vUp / uHeight)) : 0.95;

@@ -54,7 +54,7 @@ export class Stage {
   private readonly sky: Mesh = makeSky()
   private readonly water: Mesh = makeWater()
   private readonly controls: { perspective: MapControls; plan: MapControls }
-  private readonly layers = new Map<number, PlantLayer>()
+  private readonly layers = new Map<string, PlantLayer>()
   private readonly plants = new Group()
   private readonly outlines = new OutlineLines()
   private readonly obstacles = new ObstacleMeshes()
@@ -222,7 +222,7 @@ export class Stage {
     this.hurry()
   }
 
-  setLayer(id: number, look: SpeciesMeshes, plants: PlantsBuffer, visible: boolean, forced: number | null = null) {
+  setLayer(id: string, look: SpeciesMeshes, plants: PlantsBuffer, visible: boolean, forced: number | null = null) {
     let layer = this.layers.get(id)
     if (layer && layer.look !== look) {
       this.removeLayer(id)
@@ -239,7 +239,7 @@ export class Stage {
     this.hurry()
   }
 
-  removeLayer(id: number) {
+  removeLayer(id: string) {
     const layer = this.layers.get(id)
     if (!layer) return
     this.plants.remove(layer.group)

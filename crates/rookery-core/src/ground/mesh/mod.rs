@@ -4,9 +4,11 @@
 
 mod clumped;
 mod even;
+mod laid;
 mod look;
 mod nearest;
 mod places;
+mod readings;
 mod soften;
 mod surface;
 

@@ -3,6 +3,7 @@
 use super::{EvenOnMesh, MeshModel};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{Footing, Surface};
+use crate::planting::pattern::Layout;
 use crate::planting::{MAX_CANDIDATES, MeshPlace};
 use crate::scene::{Clumps, Pattern};
 use glam::Vec3;
@@ -92,8 +93,8 @@ impl Surface for MeshModel {
         self.group_of(spot.face)
     }
 
-    fn sampled(&self, _: &[f32], _: &MeshSpot) -> f32 {
-        f32::NAN
+    fn sampled(&self, values: &[f32], spot: &MeshSpot) -> f32 {
+        self.between(values, spot)
     }
 
     fn footing(&self, spot: &MeshSpot) -> Footing {
@@ -119,6 +120,16 @@ impl Surface for MeshModel {
 
     fn clumped_places(&self, seed: u32, clumps: &Clumps, count: usize) -> Vec<MeshPlace> {
         self.clumped(seed, clumps, count)
+    }
+
+    fn laid_places(&self, seed: u32, layout: &Layout<'_>) -> Vec<MeshPlace> {
+        self.laid(seed, layout)
+    }
+
+    fn beside(&self, spot: &MeshSpot, across_m: f32, along_m: f32) -> MeshSpot {
+        let across = spot.normal.any_orthonormal_vector();
+        let p = spot.position_m + across * across_m + spot.normal.cross(across) * along_m;
+        self.tree().closest(p).map_or(*spot, |(face, v, w)| self.spot_on(face, v, w))
     }
 
     fn no_even_places(&self, seed: u32) -> EvenOnMesh {

@@ -2,9 +2,11 @@
 
 pub(crate) mod clumped;
 mod even;
+mod layout;
 mod random;
 mod spots;
 
 pub use clumped::clumped_candidates;
 pub use even::EvenPattern;
+pub use layout::{FACES, Layout, PlanPoint, VERTICES, laid_out, own_birth};
 pub use random::random_candidates;

@@ -7,6 +7,7 @@ mod site;
 mod species;
 
 use super::document::*;
+use crate::planting::MOST_SPECIES;
 use std::collections::BTreeSet;
 use thiserror::Error;
 
@@ -93,6 +94,15 @@ pub enum Refusal {
         /// The layer's name.
         layer: String,
     },
+    /// A species that is in a mix already.
+    #[error("\u{201c}{id}\u{201d} is in this mix already; change its share instead")]
+    TwiceInMix {
+        /// The species.
+        id: String,
+    },
+    /// A mix without anything.
+    #[error("a layer grows at least one species with a share above zero")]
+    EmptyMix,
     /// Too many of something.
     #[error("{count} {what} are more than the limit of {limit}")]
     TooMany {
@@ -129,6 +139,12 @@ pub enum Refusal {
     /// A mask and its painting do not go together.
     #[error("a mask that looks at a painting must name one, and no other mask may")]
     PaintMissing,
+    /// A mask and its shot do not go together.
+    #[error("a mask that looks at what is in a picture must name its shot, and no other mask may")]
+    ShotMissing,
+    /// A mask and its picture do not go together.
+    #[error("a mask that looks at a picture or its colours must name it, and no other mask may")]
+    PictureMissing,
     /// Layers wait for one another.
     #[error("\u{201c}{layer}\u{201d} cannot look at \u{201c}{other}\u{201d}, which already waits for it: {}", chain.join(" looks at "))]
     Cycle {
@@ -179,6 +195,8 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     each(&document.zones, "zone", |z| z.id.0, zone)?;
     room("paintings", &document.paints)?;
     each(&document.paints, "painting", |p| p.id.0, paint)?;
+    room("pictures", &document.pictures)?;
+    each(&document.pictures, "picture", |p| p.id.0, picture)?;
     room("outlines", &document.outlines)?;
     each(&document.outlines, "outline", |o| o.id.0, outline)?;
     room("obstacles", &document.obstacles)?;
@@ -264,9 +282,9 @@ fn heightmap(h: &HeightmapGround) -> Result<(), Refusal> {
 
 pub(super) fn layer(document: &Document, layer: &Layer) -> Result<(), Refusal> {
     name("the layer's name", &layer.name)?;
-    if document.species(&layer.species).is_none() {
-        return Err(Refusal::NoSpecies { id: layer.species.0.chars().take(80).collect() });
-    }
+    mix(document, &layer.mix)?;
+    rows(&layer.rows)?;
+    tint(&layer.tint)?;
     match layer.amount {
         Amount::PerM2 { value } => within("the amount", value, 0.0, 1000.0, " per m2")?,
         Amount::Total { value } => within("the amount", value as f32, 0.0, 10_000_000.0, " plants")?,
@@ -283,7 +301,49 @@ pub(super) fn layer(document: &Document, layer: &Layer) -> Result<(), Refusal> {
     stance(&layer.stance)
 }
 
+fn mix(document: &Document, mix: &[MixPart]) -> Result<(), Refusal> {
+    count("species of one layer", mix.len(), MOST_SPECIES)?;
+    for (i, part) in mix.iter().enumerate() {
+        let id = || part.species.0.chars().take(80).collect();
+        if document.species(&part.species).is_none() {
+            return Err(Refusal::NoSpecies { id: id() });
+        }
+        if mix[..i].iter().any(|m| m.species == part.species) {
+            return Err(Refusal::TwiceInMix { id: id() });
+        }
+        within("the share of a species", part.share, 0.0, 1.0, "")?;
+    }
+    if mix.iter().all(|m| m.share <= 0.0) { Err(Refusal::EmptyMix) } else { Ok(()) }
+}
+
+fn rows(r: &Rows) -> Result<(), Refusal> {
+    within("the spacing between rows", r.between_m, 0.05, 500.0, " m")?;
+    within("the spacing along a row", r.along_m, 0.05, 500.0, " m")?;
+    within("how far plants stray from their row", r.jitter, 0.0, 1.0, "")?;
+    within("the direction of rows", r.turn_deg, -360.0, 360.0, " degrees")?;
+    within("the rows beside a line", r.count as f32, 1.0, 50.0, "")?;
+    within("the distance of rows from their line", r.offset_m, 0.0, 500.0, " m")
+}
+
+fn tint(t: &Tint) -> Result<(), Refusal> {
+    colour(t.colour)?;
+    within("the strength of a tint", t.strength, 0.0, 1.0, "")?;
+    within("the spread of lightness", t.spread, 0.0, 1.0, "")
+}
+
+fn colour(colour: [f32; 3]) -> Result<(), Refusal> {
+    colour.into_iter().try_for_each(|c| within("the colour of a tint", c, 0.0, 1.0, ""))
+}
+
 pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
+    match mask.drives {
+        Drives::Amount | Drives::Mix => {}
+        Drives::Size { low, high } => {
+            within("the size where a mask is 0", low, 0.05, 20.0, " times")?;
+            within("the size where a mask is 1", high, 0.05, 20.0, " times")?;
+        }
+        Drives::Tint { colour: towards } => colour(towards)?,
+    }
     let (field, low, high, unit) = match mask.quantity {
         Quantity::Slope => ("the slope response", 0.0, 180.0, " degrees"),
         Quantity::Altitude => ("the altitude response", -12_000.0, 12_000.0, " m"),
@@ -296,6 +356,10 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
         Quantity::Openness => ("the openness response", 0.0, 1.0, ""),
         Quantity::Noise => ("the noise response", 0.0, 1.0, ""),
         Quantity::Painted => ("the painted response", 0.0, 1.0, ""),
+        Quantity::Facing => ("the facing response", -1.0, 1.0, ""),
+        Quantity::InView => ("the response to a shot's picture", 0.0, 180.0, " degrees"),
+        Quantity::Picture => ("the picture response", 0.0, 1.0, ""),
+        Quantity::Colour => ("the colour response", 0.0, 1.0, ""),
         Quantity::Distance => ("the distance response", 0.0, 20_000.0, " m"),
     };
     within("the strength of a mask", mask.strength, 0.0, 1.0, "")?;
@@ -308,6 +372,16 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
     if (mask.quantity == Quantity::Painted) != mask.paint.is_some() {
         return Err(Refusal::PaintMissing);
     }
+    if (mask.quantity == Quantity::InView) != mask.shot.is_some() {
+        return Err(Refusal::ShotMissing);
+    }
+    if matches!(mask.quantity, Quantity::Picture | Quantity::Colour) != mask.picture.is_some() {
+        return Err(Refusal::PictureMissing);
+    }
+    if let Some(look) = mask.picture {
+        look.colour.into_iter().try_for_each(|c| within("a picked colour", c, 0.0, 1.0, ""))?;
+    }
+    mask.near.map_or(Ok(()), near)?;
     if let Some(n) = mask.noise {
         within("the size of a noise", n.size_m, 0.05, 2000.0, " m")?;
         within("the roughness of a noise", n.rough, 0.0, 1.0, "")?;
@@ -326,11 +400,65 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
     ordered(field, r.full_to, r.end)
 }
 
+fn near(near: Near) -> Result<(), Refusal> {
+    let place = |v: f32| within("the place a distance is measured from", v, -100_000.0, 100_000.0, " m");
+    let size = |v: f32| within("the size of a volume", v, 0.0, 20_000.0, " m");
+    match near {
+        Near::Straight { x_m, z_m, bearing_deg } => {
+            place(x_m)?;
+            place(z_m)?;
+            within("the direction of a gradient", bearing_deg, -360.0, 360.0, " degrees")
+        }
+        Near::Ball { at_m, radius_m } => {
+            at_m.into_iter().try_for_each(place)?;
+            size(radius_m)
+        }
+        Near::Cylinder { x_m, z_m, radius_m } => {
+            place(x_m)?;
+            place(z_m)?;
+            size(radius_m)
+        }
+        Near::Box { at_m, size_m, turn_deg } => {
+            at_m.into_iter().try_for_each(place)?;
+            size_m.into_iter().try_for_each(size)?;
+            within("the turn of a box", turn_deg, -360.0, 360.0, " degrees")
+        }
+        Near::Outline { .. }
+        | Near::Tracks
+        | Near::Water
+        | Near::Obstacle { .. }
+        | Near::Obstacles
+        | Near::Layer { .. }
+        | Near::Camera { .. } => Ok(()),
+    }
+}
+
+/// Checks a picture over the plan.
+pub(super) fn picture(p: &GroundPicture) -> Result<(), Refusal> {
+    name("the picture's name", &p.name)?;
+    name("the file's name", &p.file)?;
+    blob(&p.blob)?;
+    within("the place of a picture", p.x_m, -100_000.0, 100_000.0, " m")?;
+    within("the place of a picture", p.z_m, -100_000.0, 100_000.0, " m")?;
+    within("the width of a picture", p.width_m, 0.01, 100_000.0, " m")?;
+    within("the depth of a picture", p.depth_m, 0.01, 100_000.0, " m")?;
+    within("the turn of a picture", p.turn_deg, -360.0, 360.0, " degrees")
+}
+
 fn stance(s: &Stance) -> Result<(), Refusal> {
     range("size", s.size, 0.01, 100.0, " times")?;
     range("turn", s.turn_deg, -360.0, 360.0, " degrees")?;
     within("tilt", s.tilt_deg, 0.0, 180.0, " degrees")?;
     within("upright", s.upright, 0.0, 1.0, "")?;
+    range("height against size", s.tall, 0.25, 4.0, " times")?;
+    range("depth against size", s.deep, 0.25, 4.0, " times")?;
+    within("tumble", s.tumble, 0.0, 1.0, "")?;
+    within("lean", s.lean_deg, -90.0, 90.0, " degrees")?;
+    if let LeanTo::Bearing { deg } = s.lean {
+        within("the direction of the lean", deg, -360.0, 360.0, " degrees")?;
+    }
+    range("lift", s.lift_m, 0.0, 100.0, " m")?;
+    within("shift", s.shift_m, 0.0, 10.0, " m")?;
     within("sink", s.sink_m, -10.0, 10.0, " m")
 }
 

@@ -89,7 +89,7 @@ pub(in crate::scene) fn own_species(document: &Document) -> Result<(), Refusal> 
 
 /// Whether every layer still has its species.
 pub(in crate::scene) fn still_there(document: &Document, id: &SpeciesId) -> Result<(), Refusal> {
-    let user = document.layers.iter().find(|l| l.species == *id);
+    let user = document.layers.iter().find(|l| l.grows(id));
     match user {
         Some(layer) if document.species(id).is_none() => {
             Err(Refusal::SpeciesInUse { id: id.0.clone(), layer: layer.name.clone() })

@@ -28,6 +28,7 @@ pub fn kittiwake_head() -> Document {
         season: Season::SUMMER,
         zones: headland::zones(),
         paints: Vec::new(),
+        pictures: Vec::new(),
         outlines: headland::outlines(),
         obstacles: headland::obstacles(),
         layers: [Layer { masks: headland::clear_of_paths(marram().masks), ..marram() }, boulders()]
@@ -75,12 +76,13 @@ pub fn tarn_moraine() -> Document {
         season: Season::SUMMER,
         zones: Vec::new(),
         paints: Vec::new(),
+        pictures: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: [
             Layer {
                 name: "Moor grass".to_owned(),
-                species: SpeciesId("moor-grass".to_owned()),
+                mix: all_of(SpeciesId("moor-grass".to_owned())),
                 amount: Amount::PerM2 { value: 1.4 },
                 masks: vec![
                     mask(1, Quantity::Slope, [0.0, 0.0, 22.0, 34.0]),
@@ -126,6 +128,7 @@ pub fn bare() -> Document {
         season: Season::SUMMER,
         zones: Vec::new(),
         paints: Vec::new(),
+        pictures: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),
@@ -147,7 +150,7 @@ fn marram() -> Layer {
     Layer {
         id: LayerId(1),
         name: "Marram".to_owned(),
-        species: SpeciesId(MARRAM.to_owned()),
+        mix: all_of(SpeciesId(MARRAM.to_owned())),
         grounds: Vec::new(),
         visible: true,
         locked: false,
@@ -165,7 +168,10 @@ fn marram() -> Layer {
             tilt_deg: 6.0,
             upright: 0.2,
             sink_m: 0.02,
+            ..Stance::default()
         },
+        tint: Tint::default(),
+        rows: Rows::default(),
         clumps: Clumps::default(),
         show_as: ShowAs::Auto,
     }
@@ -175,7 +181,7 @@ fn boulders() -> Layer {
     Layer {
         id: LayerId(2),
         name: "Boulders".to_owned(),
-        species: SpeciesId(BOULDER.to_owned()),
+        mix: all_of(SpeciesId(BOULDER.to_owned())),
         grounds: Vec::new(),
         visible: true,
         locked: false,
@@ -193,7 +199,10 @@ fn boulders() -> Layer {
             tilt_deg: 35.0,
             upright: 0.5,
             sink_m: 0.18,
+            ..Stance::default()
         },
+        tint: Tint::default(),
+        rows: Rows::default(),
         clumps: Clumps::default(),
         show_as: ShowAs::Auto,
     }

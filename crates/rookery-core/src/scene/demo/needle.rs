@@ -55,12 +55,13 @@ pub fn needle_arch() -> Document {
         season: Season::SUMMER,
         zones: Vec::new(),
         paints: Vec::new(),
+        pictures: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: [
             Layer {
                 name: "Grass on its back".to_owned(),
-                species: SpeciesId("fescue".to_owned()),
+                mix: all_of(SpeciesId("fescue".to_owned())),
                 grounds: vec![ARCH],
                 amount: Amount::PerM2 { value: 6.0 },
                 masks: vec![

@@ -1,0 +1,27 @@
+import { expect, test } from 'vitest'
+import { leadOf, parts, withBorder, withPart, withSpecies } from './mix'
+
+const mix = [
+  { species: 'fescue', share: 0.5 },
+  { species: 'thrift', share: 0.3 },
+  { species: 'sedge', share: 0.2 },
+]
+
+test('a species at a part of the whole leaves the others in their proportion', () => {
+  const after = withPart(mix, 0, 0.8)
+  expect(parts(after)[0]).toBeCloseTo(0.8, 3)
+  expect(after[1].share / after[2].share).toBeCloseTo(1.5, 2)
+  expect(withPart([mix[0]], 0, 0.2)).toEqual([{ species: 'fescue', share: 1 }])
+})
+
+test('a border between two neighbours changes only those two', () => {
+  const after = withBorder(mix, 0, 0.1)
+  expect(after.map((m) => m.share)).toEqual([0.1, 0.7, 0.2])
+  expect(withBorder(mix, 1, 2).map((m) => m.share)).toEqual([0.5, 0.5, 0])
+})
+
+test('a new species gets as much as the others on average', () => {
+  const after = withSpecies(mix, 'gorse')
+  expect(parts(after)[3]).toBeCloseTo(0.25, 3)
+  expect(leadOf({ mix: after })).toBe('fescue')
+})
