@@ -22,7 +22,7 @@ impl PlantId {
 }
 
 /// A place where a plant may stand, on any ground.
-pub trait Place: Copy + Send + Sync {
+pub trait Place: Copy + Send + Sync + 'static {
     /// Candidates appear in the order of this number, then of their name.
     fn birth(&self) -> f32;
     /// Lasting name.

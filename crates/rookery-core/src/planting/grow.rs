@@ -1,5 +1,6 @@
 //! The pipeline from a layer's settings to its plants.
 
+pub use super::sieve::Span;
 use super::sieve::{Before, Kept, Work};
 use super::{Candidate, PlantId, Tally};
 use crate::cancel::{CancelToken, Cancelled};
@@ -8,7 +9,7 @@ use crate::habitat::{Rules, RunShare, survey};
 use crate::measure::grouped;
 use crate::planting::pattern::EvenPattern;
 use crate::scene::{GroundId, Layer, bare};
-use glam::{Quat, Vec3};
+use glam::{Quat, Vec2, Vec3};
 use rayon::prelude::*;
 use thiserror::Error;
 
@@ -77,9 +78,14 @@ impl Growth {
         Self { plants, tally, kept: Kept::default() }
     }
 
-    /// Memory it takes, bytes.
+    /// Memory it takes, bytes. Places are about as large as half a plant.
     pub fn bytes(&self) -> usize {
-        size_of_val(self.plants.as_slice()) + self.kept.verdicts.len()
+        size_of_val(self.plants.as_slice()) + self.kept.verdicts.len() * 25
+    }
+
+    /// Where its plants come from, when it was grown again from an earlier growth; none when all were looked at.
+    pub fn spans(&self) -> Option<&[Span]> {
+        self.kept.spans.as_deref()
     }
 }
 
@@ -155,10 +161,14 @@ pub fn regrow(
             *share = RunShare::of(ground, rules, run);
         }
     });
+    // A plant may stand beside its place.
+    let shift = Vec2::splat(layer.stance.shift_m);
+    let reach = PlanBox { low: changed.low - shift, high: changed.high + shift };
     let before = Before {
         verdicts: &kept.verdicts,
+        places: kept.places.clone(),
         plants: kept.whole.then_some(before.plants.as_slice()),
-        stays: &|place: &Candidate| !changed.contains(place.x, place.z),
+        stays: &|place: &Candidate| !reach.contains(place.x, place.z),
     };
     Work { ground, layer, rules, before: Some(before), cancel }.grow(even, runs)
 }

@@ -15,7 +15,7 @@ mod tally;
 pub use amount::{AmountIn, MeanCrown, amount_in, cover_of, per_m2};
 pub use candidate::{Candidate, MeshPlace, Place, PlantId};
 pub use gather::{gather, grow_everywhere, grown_on, must_share_out};
-pub use grow::{GrowError, Growth, MAX_CANDIDATES, Plant, grow, grow_with, regrow};
+pub use grow::{GrowError, Growth, MAX_CANDIDATES, Plant, Span, grow, grow_with, regrow};
 pub use mix::{MOST_SPECIES, Mix, Weights, by_map};
 pub use probe::{MaskReading, Verdict, probe};
 pub use share_out::{layer_on, share_out};

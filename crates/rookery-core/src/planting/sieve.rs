@@ -9,6 +9,9 @@ use crate::math::hash::{Channel, draw, unit};
 use crate::scene::{Amount, Layer, Mask, Pattern};
 use glam::Vec3;
 use rayon::prelude::*;
+use std::any::Any;
+use std::ops::Range;
+use std::sync::Arc;
 
 const STANDS: u8 = u8::MAX;
 const CHUNK: usize = 4096;
@@ -21,11 +24,17 @@ pub(super) struct Kept {
     pub verdicts: Vec<u8>,
     /// Whether every standing place became a plant: neither the total nor the cap cut anything off.
     pub whole: bool,
+    /// The places themselves, as a list of the ground's own kind, shared with what grows from this.
+    pub places: Option<Arc<dyn Any + Send + Sync>>,
+    /// Where the plants come from, after an earlier growth.
+    pub spans: Option<Vec<Span>>,
 }
 
 /// An earlier growth of the same layer, most of which still holds.
 pub(super) struct Before<'a, P> {
     pub verdicts: &'a [u8],
+    /// The places themselves.
+    pub places: Option<Arc<dyn Any + Send + Sync>>,
     /// The plants of all standing places, in their order, where neither the total nor the cap cut anything off.
     pub plants: Option<&'a [Plant]>,
     /// Whether nothing changed at a place.
@@ -43,17 +52,72 @@ pub(super) struct Work<'a, S: Surface> {
 
 /// Candidates with the mask that refused each, or [`STANDS`].
 struct Sieve<P> {
-    candidates: Vec<P>,
+    candidates: Arc<Vec<P>>,
     verdicts: Vec<u8>,
     standing: usize,
+    /// By run of candidates: whether anything may have changed in it since before.
+    touched: Vec<bool>,
+}
+
+/// What all candidates came to.
+struct Settled {
+    plants: Vec<Plant>,
+    refused: Vec<Refused>,
+    /// Where the plants come from, after an earlier growth.
+    spans: Option<Vec<Span>>,
+}
+
+/// Plants in a row that were there before, then some that were not.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Span {
+    /// Their places among the plants of before.
+    pub kept: Range<usize>,
+    /// How many follow that are new or stand anew.
+    pub grown: usize,
+}
+
+/// Plants of a run of candidates, in their order.
+enum Piece {
+    /// Taken from those of before.
+    Kept(Range<usize>),
+    /// Stood anew.
+    Grown(Vec<Plant>),
+}
+
+impl Piece {
+    fn len(&self) -> usize {
+        match self {
+            Self::Kept(range) => range.len(),
+            Self::Grown(plants) => plants.len(),
+        }
+    }
 }
 
 /// What a run of candidates came to.
-#[derive(Default)]
 struct Part {
-    plants: Vec<Plant>,
+    pieces: Vec<Piece>,
     /// Fallen by mask, then by the cap.
     fallen: Vec<u64>,
+}
+
+impl Part {
+    fn keep(&mut self, at: usize) {
+        match self.pieces.last_mut() {
+            Some(Piece::Kept(range)) if range.end == at => range.end += 1,
+            _ => self.pieces.push(Piece::Kept(at..at + 1)),
+        }
+    }
+
+    /// `room` is how many may follow.
+    fn grow(&mut self, plant: Plant, room: usize) {
+        if let Some(Piece::Grown(plants)) = self.pieces.last_mut() {
+            plants.push(plant);
+            return;
+        }
+        let mut plants = Vec::with_capacity(if self.pieces.is_empty() { room } else { 4 });
+        plants.push(plant);
+        self.pieces.push(Piece::Grown(plants));
+    }
 }
 
 impl<S: Surface> Work<'_, S> {
@@ -78,7 +142,7 @@ impl<S: Surface> Work<'_, S> {
             let (places, full) = self.lay(&layout, density)?;
             looked_at = places.len() as u64;
             room = Some(full);
-            let sieve = self.judge(places)?;
+            let sieve = self.judge(Arc::new(places))?;
             let asked = if layer.pattern == Pattern::Along && !matches!(layer.amount, Amount::Total { .. }) {
                 looked_at
             } else {
@@ -116,7 +180,7 @@ impl<S: Surface> Work<'_, S> {
         room: Option<u64>,
     ) -> Result<Growth, GrowError> {
         let layer = self.layer;
-        let (plants, refused) = self.settle(&sieve)?;
+        let Settled { plants, refused, spans } = self.settle(&sieve)?;
         let tally = Tally {
             asked,
             room,
@@ -128,7 +192,8 @@ impl<S: Surface> Work<'_, S> {
             allowed_m2: shares.allowed_m2,
             mask_shares: shares.each.iter().map(|s| s.share).collect(),
         };
-        let kept = Kept { runs, whole: plants.len() == sieve.standing, verdicts: sieve.verdicts };
+        let whole = plants.len() == sieve.standing;
+        let kept = Kept { runs, whole, verdicts: sieve.verdicts, places: Some(sieve.candidates), spans };
         Ok(Growth { plants, tally, kept })
     }
 
@@ -157,30 +222,44 @@ impl<S: Surface> Work<'_, S> {
     }
 
     fn sieve(&self, even: &mut S::Even, count: usize) -> Result<Sieve<S::Place>, Cancelled> {
+        // As many as before are the same ones.
+        if let Some(known) =
+            self.before.as_ref().and_then(|b| b.places.clone()?.downcast::<Vec<S::Place>>().ok())
+            && known.len() == count
+        {
+            return self.judge(known);
+        }
         let candidates = match self.layer.pattern {
             Pattern::Random => self.ground.random_places(self.layer.seed, count),
             Pattern::Clumped => self.ground.clumped_places(self.layer.seed, &self.layer.clumps, count),
             Pattern::Even => self.ground.even_places(even, count, self.cancel)?,
             Pattern::Rows | Pattern::Along | Pattern::Vertices | Pattern::Faces => Vec::new(),
         };
-        self.judge(candidates)
+        self.judge(Arc::new(candidates))
     }
 
     /// Asks the masks about every place.
-    fn judge(&self, candidates: Vec<S::Place>) -> Result<Sieve<S::Place>, Cancelled> {
+    fn judge(&self, candidates: Arc<Vec<S::Place>>) -> Result<Sieve<S::Place>, Cancelled> {
         let before = self.before(candidates.len());
         let mut verdicts = vec![STANDS; candidates.len()];
-        let chunks = verdicts.par_chunks_mut(CHUNK).zip(candidates.par_chunks(CHUNK)).enumerate();
-        let standing = chunks.map(|(chunk, (out, places))| {
+        let mut touched = vec![true; candidates.len().div_ceil(CHUNK)];
+        let chunks = verdicts.par_chunks_mut(CHUNK).zip(candidates.par_chunks(CHUNK)).zip(&mut touched);
+        let standing = chunks.enumerate().map(|(chunk, ((out, places), touched))| {
             if self.cancel.is_cancelled() {
                 return 0;
             }
-            for (i, (verdict, place)) in out.iter_mut().zip(places).enumerate() {
-                let earlier = before.and_then(|b| {
-                    let earlier = b.verdicts.get(chunk * CHUNK + i)?;
-                    (b.stays)(place).then_some(*earlier)
-                });
-                *verdict = earlier.unwrap_or_else(|| self.refusing_mask(place));
+            let known = before.map_or(0, |b| b.verdicts.len().saturating_sub(chunk * CHUNK)).min(out.len());
+            let (earlier, fresh) = out.split_at_mut(known);
+            *touched = !fresh.is_empty();
+            if let Some(b) = before.filter(|_| known > 0) {
+                earlier.copy_from_slice(&b.verdicts[chunk * CHUNK..chunk * CHUNK + known]);
+                for (verdict, place) in earlier.iter_mut().zip(places).filter(|(_, p)| !(b.stays)(p)) {
+                    *verdict = self.refusing_mask(place);
+                    *touched = true;
+                }
+            }
+            for (verdict, place) in fresh.iter_mut().zip(&places[known..]) {
+                *verdict = self.refusing_mask(place);
             }
             standing(out)
         });
@@ -188,7 +267,7 @@ impl<S: Surface> Work<'_, S> {
         if self.cancel.is_cancelled() {
             return Err(Cancelled);
         }
-        Ok(Sieve { candidates, verdicts, standing })
+        Ok(Sieve { candidates, verdicts, standing, touched })
     }
 
     /// The mask that leaves too little for the candidate's own number, see [`Rules::refusing`].
@@ -203,7 +282,7 @@ impl<S: Surface> Work<'_, S> {
     }
 
     /// Applies the total and the cap, stands the plants and counts the rest.
-    fn settle(&self, sieve: &Sieve<S::Place>) -> Result<(Vec<Plant>, Vec<Refused>), Cancelled> {
+    fn settle(&self, sieve: &Sieve<S::Place>) -> Result<Settled, Cancelled> {
         let layer = self.layer;
         let total = match layer.amount {
             Amount::Total { value } => value as usize,
@@ -211,6 +290,7 @@ impl<S: Surface> Work<'_, S> {
         };
         let end = sieve.last_within(total);
         let capped = sieve.last_within((layer.cap as usize).min(total));
+        let all = total > 0 && end.is_none() && capped.is_none();
         let standing_as = Standing {
             seed: layer.seed,
             stance: &layer.stance,
@@ -222,26 +302,34 @@ impl<S: Surface> Work<'_, S> {
         let before = self.before(sieve.candidates.len());
         // Where the earlier plants of each run of candidates begin.
         let mut earlier = Vec::new();
-        if let Some((b, plants)) = before.and_then(|b| Some((b, b.plants?))) {
-            let mut rest = plants;
+        let stood = before.and_then(|b| b.plants).unwrap_or_default();
+        if let Some(b) = before.filter(|b| b.plants.is_some()) {
+            let mut first = 0;
             for run in b.verdicts.chunks(CHUNK) {
-                let (own, others) = rest.split_at(standing(run));
-                earlier.push((run, own));
-                rest = others;
+                earlier.push((run, first));
+                first += standing(run);
             }
         }
         let chunks = sieve.candidates.par_chunks(CHUNK).zip(sieve.verdicts.par_chunks(CHUNK)).enumerate();
         let parts: Vec<Part> = chunks
             .map(|(chunk, (places, verdicts))| {
-                let mut part = Part { plants: Vec::new(), fallen: vec![0; layer.masks.len() + 1] };
+                let mut part = Part { pieces: Vec::new(), fallen: vec![0; layer.masks.len() + 1] };
                 if self.cancel.is_cancelled() {
                     return part;
                 }
-                part.plants.reserve_exact(standing(verdicts));
-                let (run, plants) = earlier.get(chunk).copied().unwrap_or_default();
-                let mut plants = plants.iter();
+                let known = earlier.get(chunk).copied();
+                if let Some((run, first)) = known.filter(|_| all && !sieve.touched[chunk]) {
+                    for &verdict in run.iter().filter(|v| **v != STANDS) {
+                        part.fallen[usize::from(verdict)] += 1;
+                    }
+                    part.pieces.push(Piece::Kept(first..first + standing(run)));
+                    return part;
+                }
+                let (run, mut next) = known.unwrap_or_default();
                 for (i, (place, &verdict)) in places.iter().zip(verdicts).enumerate() {
-                    let stood = if run.get(i) == Some(&STANDS) { plants.next() } else { None };
+                    let own = next;
+                    let was_there = run.get(i) == Some(&STANDS);
+                    next += usize::from(was_there);
                     let past = |limit: &Option<S::Place>| limit.is_some_and(|l| place.order(&l).is_gt());
                     if total == 0 || past(&end) {
                         continue;
@@ -250,13 +338,13 @@ impl<S: Surface> Work<'_, S> {
                         part.fallen[usize::from(verdict)] += 1;
                     } else if past(&capped) {
                         part.fallen[layer.masks.len()] += 1;
-                    } else if let Some(plant) = stood.filter(|_| before.is_some_and(|b| (b.stays)(place))) {
-                        part.plants.push(*plant);
+                    } else if was_there && before.is_some_and(|b| (b.stays)(place)) {
+                        part.keep(own);
                     } else {
                         let spot = self.ground.spot(place);
                         let driven =
                             if drives { self.rules.driven(self.ground, &spot) } else { Driven::default() };
-                        part.plants.push(standing_as.at(self.ground, &spot, place.id(), &driven));
+                        part.grow(standing_as.at(self.ground, &spot, place.id(), &driven), verdicts.len());
                     }
                 }
                 part
@@ -270,10 +358,48 @@ impl<S: Surface> Work<'_, S> {
         let refused = refused
             .map(|(i, reason)| Refused { reason, count: parts.iter().map(|p| p.fallen[i]).sum() })
             .collect();
-        let mut plants = Vec::with_capacity(parts.iter().map(|p| p.plants.len()).sum());
-        parts.iter().for_each(|part| plants.extend_from_slice(&part.plants));
-        Ok((plants, refused))
+        let pieces: Vec<&Piece> = parts.iter().flat_map(|p| &p.pieces).collect();
+        let plants = gathered(&pieces, stood);
+        let mut spans = Vec::<Span>::new();
+        for piece in pieces {
+            match (piece, spans.last_mut()) {
+                (Piece::Kept(r), Some(s)) if s.grown == 0 && s.kept.end == r.start => s.kept.end = r.end,
+                (Piece::Kept(r), _) => spans.push(Span { kept: r.clone(), grown: 0 }),
+                (Piece::Grown(fresh), Some(span)) => span.grown += fresh.len(),
+                (Piece::Grown(fresh), None) => spans.push(Span { kept: 0..0, grown: fresh.len() }),
+            }
+        }
+        let spans = before.is_some_and(|b| b.plants.is_some()).then_some(spans);
+        Ok(Settled { plants, refused, spans })
     }
+}
+
+/// The plants of all pieces, one after the other. Most of the time goes into fresh memory, so all threads take part.
+fn gathered(pieces: &[&Piece], stood: &[Plant]) -> Vec<Plant> {
+    let mut ends = Vec::with_capacity(pieces.len());
+    let mut count = 0;
+    for piece in pieces {
+        count += piece.len();
+        ends.push(count);
+    }
+    let mut plants = Vec::new();
+    let places = (0..count).into_par_iter().with_min_len(CHUNK);
+    places
+        .map_init(
+            || (0, 0..0),
+            |(at, range), i| {
+                if !range.contains(&i) {
+                    *at = ends.partition_point(|end| *end <= i);
+                    *range = ends[*at] - pieces[*at].len()..ends[*at];
+                }
+                match pieces[*at] {
+                    Piece::Kept(kept) => stood[kept.start + i - range.start],
+                    Piece::Grown(fresh) => fresh[i - range.start],
+                }
+            },
+        )
+        .collect_into_vec(&mut plants);
+    plants
 }
 
 fn standing(verdicts: &[u8]) -> usize {
