@@ -3,6 +3,7 @@
 use glam::{Quat, Vec2, Vec3};
 use rookery_core::ground::{GroundModel, Reading, Terrain};
 use rookery_core::planting::{AmountIn, Growth, Plant, PlantId, Tally};
+use rookery_core::scene::{Layer, MixPart, SpeciesId, kittiwake_head};
 use rookery_formats::view::{VIEW_SAMPLES, encode_ground, encode_plants, encode_reading};
 
 /// What `web/src/api/buffers.test.ts` decodes. Kept beside it, and compared here, so that both sides see the same bytes.
@@ -37,9 +38,18 @@ fn growth() -> Growth {
     Growth::new(plants, tally)
 }
 
+/// Two species, stretched and tinted.
+fn layer() -> Layer {
+    let mut layer = kittiwake_head().layers[0].clone();
+    layer.mix.push(MixPart { species: SpeciesId("thrift".into()), share: 0.5 });
+    layer.stance.deep.max = 2.0;
+    layer.tint.strength = 0.5;
+    layer
+}
+
 #[test]
 fn the_decoders_sample_is_what_the_encoder_writes() {
-    let bytes = encode_plants(&growth());
+    let bytes = encode_plants(&layer(), &growth());
     if std::env::var_os("ROOKERY_WRITE_SAMPLES").is_some() {
         std::fs::write(SAMPLE, &bytes).unwrap();
     }

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { bySpecies, decodePlants } from './buffers'
+import { bySpecies, decodePlants, decodePlantsOrChanges, type PlantsBuffer } from './buffers'
 
 // Written by the one encoder: crates/rookery-formats/tests/view_buffers.rs compares it with the same file.
 const sample = readFileSync(new URL('./plants.sample.bin', import.meta.url))
@@ -35,4 +35,38 @@ describe('the plants of a layer', () => {
     expect(() => decodePlants(other)).toThrow('RKPL')
     expect(() => decodePlants(bytes.slice(0, bytes.byteLength - 8))).toThrow('ends early')
   })
+
+  it('come again from what changed', () => {
+    const before = decodePlants(bytes)
+    // The first stays, a new one follows, the second goes, the third stays.
+    const head = { count: 3, tally: before.tally, mixed: false, stretched: false, coloured: false, since: 'old', runs: 2, added: 1 }
+    const old: PlantsBuffer = { ...before, species: undefined, stretches: undefined, colours: undefined }
+    const { plants, since } = decodePlantsOrChanges(changes(head, [0, 1, 1, 2, 1, 0], [9, 8, 7], 2.5, [1, 2, 3, 4], 5, 6), new Map([['old', old]]))
+    expect(since).toBe('old')
+    expect([...plants.positions].map((v) => v + 0)).toEqual([0, 0.5, 0, 9, 8, 7, 2, 0.5, -4])
+    expect([...plants.sizes]).toEqual([1, 2.5, 1.5])
+    expect([...plants.rotations.subarray(4, 8)]).toEqual([1, 2, 3, 4])
+    expect([...plants.forms]).toEqual([0, 5, 2])
+    expect([...plants.tints]).toEqual([0x1234, 6, 0x1236])
+    expect(() => decodePlantsOrChanges(changes(head, [], [], 0, [], 0, 0), new Map())).toThrow('not there any more')
+  })
 })
+
+/** A `RKPD` buffer with one new plant, laid out as the encoder does. */
+function changes(head: object, runs: number[], position: number[], size: number, turn: number[], form: number, tint: number): ArrayBuffer {
+  const text = new TextEncoder().encode(JSON.stringify(head))
+  const start = (8 + text.length + 3) & ~3
+  const out = new ArrayBuffer(start + runs.length * 4 + 12 + 4 + 8 + 4 + 4)
+  const view = new DataView(out)
+  new Uint8Array(out).set(new TextEncoder().encode('RKPD'))
+  view.setUint32(4, text.length, true)
+  new Uint8Array(out, 8).set(text)
+  let at = start
+  for (const n of runs) view.setUint32((at += 4) - 4, n, true)
+  for (const v of position) view.setFloat32((at += 4) - 4, v, true)
+  view.setFloat32(at, size, true)
+  for (const [i, q] of turn.entries()) view.setInt16(at + 4 + i * 2, q, true)
+  view.setUint16(at + 12, form, true)
+  view.setUint16(at + 16, tint, true)
+  return out
+}

@@ -196,11 +196,12 @@ export function decodeMask(buffer: ArrayBuffer): MaskBuffer {
 
 export function decodePlants(buffer: ArrayBuffer): PlantsBuffer {
   const reader = new Reader(buffer, 'RKPL')
-  const { count, tally, mixed, stretched, coloured } = reader.head as unknown as PlantsHead
-  const n = count
+  const head = reader.head as unknown as PlantsHead
+  return { count: head.count, tally: head.tally, ...columns(reader, head.count, head) }
+}
+
+function columns(reader: Reader, n: number, { mixed, stretched, coloured }: PlantsHead): Omit<PlantsBuffer, 'count' | 'tally'> {
   return {
-    count,
-    tally,
     positions: reader.f32(n * 3),
     sizes: reader.f32(n),
     rotations: reader.i16(n * 4),
@@ -210,6 +211,53 @@ export function decodePlants(buffer: ArrayBuffer): PlantsBuffer {
     ...(stretched && { stretches: reader.u8(n * 2) }),
     ...(coloured && { colours: reader.u8(n * 3) }),
   }
+}
+
+interface ChangesHead extends PlantsHead {
+  /** Names the plants of before. */
+  since: string
+  runs: number
+  added: number
+}
+
+/** Plants by the name of their contents. */
+export type KnownPlants = Map<string, PlantsBuffer>
+
+/** All plants, or those of before with what changed; with the name of the ones they were made from. */
+export function decodePlantsOrChanges(buffer: ArrayBuffer, known: KnownPlants): { plants: PlantsBuffer; since: string | null } {
+  if (new Uint8Array(buffer, 3, 1)[0] === 'L'.charCodeAt(0)) return { plants: decodePlants(buffer), since: null }
+  const reader = new Reader(buffer, 'RKPD')
+  const head = reader.head as unknown as ChangesHead
+  const before = known.get(head.since)
+  if (!before) throw new Error('the plants of before are not there any more')
+  const runs = reader.u32(head.runs * 3)
+  const fresh = columns(reader, head.added, head)
+  const join = <T extends Float32Array | Int16Array | Uint16Array | Uint8Array>(old: T, added: T, out: T, width: number): T => {
+    let at = 0
+    let taken = 0
+    for (let i = 0; i < runs.length; i += 3) {
+      const [from, kept, grown] = [runs[i] * width, runs[i + 1] * width, runs[i + 2] * width]
+      out.set(old.subarray(from, from + kept), at)
+      out.set(added.subarray(taken, taken + grown), at + kept)
+      at += kept + grown
+      taken += grown
+    }
+    return out
+  }
+  const n = head.count
+  const plants: PlantsBuffer = {
+    count: n,
+    tally: head.tally,
+    positions: join(before.positions, fresh.positions, new Float32Array(n * 3), 3),
+    sizes: join(before.sizes, fresh.sizes, new Float32Array(n), 1),
+    rotations: join(before.rotations, fresh.rotations, new Int16Array(n * 4), 4),
+    forms: join(before.forms, fresh.forms, new Uint16Array(n), 1),
+    tints: join(before.tints, fresh.tints, new Uint16Array(n), 1),
+    ...(head.mixed && { species: join(before.species!, fresh.species!, new Uint8Array(n), 1) }),
+    ...(head.stretched && { stretches: join(before.stretches!, fresh.stretches!, new Uint8Array(n * 2), 2) }),
+    ...(head.coloured && { colours: join(before.colours!, fresh.colours!, new Uint8Array(n * 3), 3) }),
+  }
+  return { plants, since: head.since }
 }
 
 interface PlantsHead {

@@ -407,7 +407,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The plants as a compact buffer (`RKPL`, see `rookery-formats/src/view`), with the layer's account in its head. */
+        /**
+         * The plants as a compact buffer (`RKPL`, see `rookery-formats/src/view`), with the layer's account in its head. A reader that
+         *     has the plants these were made from is told only what changed since (`RKPD`).
+         */
         get: operations["get_plants"];
         put?: never;
         post?: never;
@@ -5012,7 +5015,10 @@ export interface operations {
     };
     get_plants: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description `plants_key`s of the same layer, with commas between them. */
+                since?: string;
+            };
             header?: never;
             path: {
                 scene: string;

@@ -1,7 +1,7 @@
 import { QueryClient, keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { api, fetchBuffer, wanted, type Layer, type Schemas, type Species } from '../api/client'
-import { decodeGround, decodePlaced, decodePlants, decodeReading } from '../api/buffers'
+import { decodeGround, decodePlaced, decodePlantsOrChanges, decodeReading, type KnownPlants, type PlantsBuffer } from '../api/buffers'
 import { onJob, useScene } from './scene'
 import { useUi } from './ui'
 
@@ -97,8 +97,20 @@ export function usePlants(layer: Layer | undefined) {
     placeholderData: keepPreviousData,
     gcTime: 5_000,
     queryFn: async ({ signal }) =>
-      decodePlants(await fetchBuffer(`/api/scenes/${id}/layers/${layer!.id}/plants/${key}`, signal)),
+      fetchPlants(`/api/scenes/${id}/layers/${layer!.id}/plants/${key}`, layer!.id, key!, signal),
   })
+}
+
+/** By layer: the plants that came last, and those they were made from, so that only what changes need come. */
+const lastPlants = new Map<number, KnownPlants>()
+
+async function fetchPlants(path: string, layer: number, key: string, signal: AbortSignal): Promise<PlantsBuffer> {
+  const known = lastPlants.get(layer) ?? new Map<string, PlantsBuffer>()
+  const since = [...known.keys()].join()
+  const { plants, since: from } = decodePlantsOrChanges(await fetchBuffer(since ? `${path}?since=${since}` : path, signal), known)
+  const base = from === null ? null : known.get(from)
+  lastPlants.set(layer, new Map([...(base ? [[from!, base] as const] : []), [key, plants]]))
+  return plants
 }
 
 /** The contact sheet; read again whenever a job moves on. */

@@ -8,7 +8,7 @@ use crate::ground::{GroundModel, PlanBox, Surface};
 use crate::habitat::{Rules, RunShare, survey};
 use crate::measure::grouped;
 use crate::planting::pattern::EvenPattern;
-use crate::scene::{GroundId, Layer, bare};
+use crate::scene::{ContentKey, GroundId, Layer, bare};
 use glam::{Quat, Vec2, Vec3};
 use rayon::prelude::*;
 use thiserror::Error;
@@ -70,12 +70,14 @@ pub struct Growth {
     /// The account.
     pub tally: Tally,
     pub(super) kept: Kept,
+    /// Names the growth this one was made from, for those who know it by a name.
+    pub since: Option<ContentKey>,
 }
 
 impl Growth {
     /// What stands, with its account. It cannot be grown again from itself.
     pub fn new(plants: Vec<Plant>, tally: Tally) -> Self {
-        Self { plants, tally, kept: Kept::default() }
+        Self { plants, tally, kept: Kept::default(), since: None }
     }
 
     /// Memory it takes, bytes. Places are about as large as half a plant.

@@ -194,7 +194,7 @@ impl<S: Surface> Work<'_, S> {
         };
         let whole = plants.len() == sieve.standing;
         let kept = Kept { runs, whole, verdicts: sieve.verdicts, places: Some(sieve.candidates), spans };
-        Ok(Growth { plants, tally, kept })
+        Ok(Growth { plants, tally, kept, since: None })
     }
 
     /// All places of a layout up to a share of them, with how many there are in all. A total looks at all of them.

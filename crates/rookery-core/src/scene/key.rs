@@ -76,6 +76,11 @@ impl Keys {
         content_key("layer", &parts)
     }
 
+    /// Names all plants of a layer that grows on the land alone, by the name of what grows there.
+    pub fn layer_on_land(plants: &ContentKey) -> ContentKey {
+        content_key("layer", &[(plants.to_string(), None::<[f32; 4]>)])
+    }
+
     /// Names a layer's plants on a ground; none when there is no such ground. A layer's name, its place, its eye and its
     /// lock are not part of it.
     pub fn plants(&self, document: &Document, layer: &Layer, ground: GroundId) -> Option<ContentKey> {

@@ -18,7 +18,7 @@ pub use mask::encode_mask;
 pub use mesh::{encode_forms, encode_mesh};
 pub use mesh_ground::encode_mesh_ground;
 pub use pictures::encode_pictures;
-pub use plants::encode_plants;
+pub use plants::{encode_changes, encode_plants};
 pub use reading::encode_reading;
 
 use rookery_core::habitat::Histogram;

@@ -23,8 +23,8 @@ use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::nursery::{Mesh, Season};
 use rookery_core::planting::{GrowError, Growth, gather, grown_on, layer_on, must_share_out};
 use rookery_core::scene::{
-    BlobId, Document, GroundId, GroundSource, Keys, Layer, Obstacle, Pixels, PlacedGround, PlacedSource,
-    Shape, Stroke, content_key,
+    BlobId, ContentKey, Document, GroundId, GroundSource, Keys, Layer, Obstacle, Pixels, PlacedGround,
+    PlacedSource, Shape, Stroke, content_key,
 };
 use rookery_formats::{ground_model, obstacle_mesh, placed_model};
 use slots::Slots;
@@ -345,23 +345,27 @@ impl Growths {
         document: &Document,
         layer: &Layer,
         id: GroundId,
-    ) -> Option<(Arc<Growth>, Changed)> {
+    ) -> Option<(Arc<Growth>, ContentKey, Changed)> {
         // What is worked out of the whole ground, or of other things that stand on it, changes elsewhere too.
         if id != GroundId::LAND || !Needs::of(document, layer).local() {
             return None;
         }
-        let kept = |before: &Document| self.plants.get(&Keys::of(before).plants(before, layer, id)?);
+        let kept = |before: &Document| {
+            let key = Keys::of(before).plants(before, layer, id)?;
+            Some((self.plants.get(&key)?, key))
+        };
         // Whichever of the two was made last, the other is the same before and after.
         for paint in layer.masks.iter().filter_map(|m| m.paint) {
             let mut before = document.clone();
             let stroke = before.paints.iter_mut().find(|p| p.id == paint).and_then(|p| p.strokes.pop());
-            if let Some((found, stroke)) = stroke.and_then(|s| Some((kept(&before)?, s))) {
-                return Some((found, Changed::Painted(reach_of_stroke(&stroke))));
+            if let Some(((found, key), stroke)) = stroke.and_then(|s| Some((kept(&before)?, s))) {
+                return Some((found, key, Changed::Painted(reach_of_stroke(&stroke))));
             }
         }
         let mut before = document.clone();
         let stroke = before.ground.strokes.pop()?;
-        Some((kept(&before)?, Changed::Sculpted(stroke)))
+        let (found, key) = kept(&before)?;
+        Some((found, key, Changed::Sculpted(stroke)))
     }
 
     /// The plants of a layer on one ground, in the ground's own frame.
@@ -388,7 +392,7 @@ impl Growths {
                 .run(move |cancel| {
                     let ground = ground.as_ref();
                     let grown: Result<Growth, GrowError> = match (&before, &ground) {
-                        (Some((before, stroke)), GroundRef::Terrain(t)) => {
+                        (Some((before, _, stroke)), GroundRef::Terrain(t)) => {
                             let changed = match stroke {
                                 Changed::Sculpted(stroke) => reach_on_plan(&t.terrain, stroke),
                                 Changed::Painted(reach) => *reach,
@@ -397,7 +401,8 @@ impl Growths {
                         }
                         _ => ground.grow(&own, &rules, &mut even, cancel),
                     };
-                    let grown = grown?;
+                    let mut grown = grown?;
+                    grown.since = before.map(|(_, key, _)| key);
                     let bytes = grown.bytes();
                     Ok((grown, bytes))
                 })

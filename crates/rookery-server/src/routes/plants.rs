@@ -4,25 +4,35 @@ use super::view::FOR_EVER;
 use crate::app::App;
 use crate::db::scenes;
 use crate::error::{ApiError, ErrorBody};
-use crate::extract::{Json, Path};
+use crate::extract::{Json, Path, Query};
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use rookery_core::planting::Tally;
 use rookery_core::scene::{Keys, LayerId};
-use rookery_formats::view::encode_plants;
-use serde::Serialize;
+use rookery_formats::view::{encode_changes, encode_plants};
+use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
-/// The plants as a compact buffer (`RKPL`, see `rookery-formats/src/view`), with the layer's account in its head.
+/// What a reader has already.
+#[derive(Debug, Default, Deserialize, utoipa::IntoParams)]
+#[serde(default)]
+pub struct Known {
+    /// `plants_key`s of the same layer, with commas between them.
+    pub since: String,
+}
+
+/// The plants as a compact buffer (`RKPL`, see `rookery-formats/src/view`), with the layer's account in its head. A reader that
+/// has the plants these were made from is told only what changed since (`RKPD`).
 #[utoipa::path(get, path = "/api/scenes/{scene}/layers/{layer}/plants/{key}", tag = "view",
     params(("scene" = Uuid, Path), ("layer" = u32, Path),
-        ("key" = String, Path, description = "`plants_key` of the layer")),
+        ("key" = String, Path, description = "`plants_key` of the layer"), Known),
     responses((status = 200, content_type = "application/octet-stream"), (status = 410, body = ErrorBody),
         (status = 422, body = ErrorBody)))]
 pub async fn get_plants(
     State(app): State<App>,
     Path((scene, layer, key)): Path<(Uuid, u32, String)>,
+    Query(Known { since }): Query<Known>,
 ) -> Result<impl IntoResponse, ApiError> {
     let scene = scenes::fetch(&app.db, scene).await?;
     let layer = scene.document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
@@ -30,8 +40,15 @@ pub async fn get_plants(
         return Err(ApiError::Outdated("layer"));
     }
     let growth = app.growths.plants(&app.db, &scene.document, layer).await?;
+    let from = growth.since.as_ref().map(|key| Keys::layer_on_land(key).to_string());
+    let from = from.filter(|from| since.split(',').any(|known| known == from));
+    let layer = layer.clone();
+    let encode = move |_: &_| {
+        let changes = from.and_then(|from| encode_changes(&layer, &growth, &from));
+        Ok(changes.unwrap_or_else(|| encode_plants(&layer, &growth)))
+    };
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
-    Ok((headers, app.growths.pool().run(move |_| Ok(encode_plants(&growth))).await?))
+    Ok((headers, app.growths.pool().run(encode).await?))
 }
 
 /// The account of one layer.

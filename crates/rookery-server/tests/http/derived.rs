@@ -36,7 +36,7 @@ async fn plants_come_by_the_name_of_their_contents() {
     let document = rookery_core::scene::kittiwake_head();
     let ground = rookery_formats::ground_model(&document, |_| None).unwrap();
     let grown = rookery_core::planting::grow(&ground, &document.layers[1], &Default::default()).unwrap();
-    assert_eq!(bytes, rookery_formats::view::encode_plants(&grown));
+    assert_eq!(bytes, rookery_formats::view::encode_plants(&document.layers[1], &grown));
     let edit = json!({"do": "edit_layer", "id": 2, "edit": {"set": "sink", "value": 0.1}});
     let (_, changed) = stage.command(&scene, edit).await;
     assert_eq!(stage.bytes(&plants_path(&scene, 1)).await.0, StatusCode::GONE);
@@ -72,6 +72,48 @@ async fn quantities_are_read_off_the_ground_by_name() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_dab_tells_what_changed_and_that_makes_all_plants_again() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let mask = json!({"id": 9, "quantity": "painted", "paint": 1, "enabled": true,
+        "response": {"start": 0.0, "full_from": 1.0, "full_to": 1.0, "end": 1.0, "inverted": false}});
+    let commands = json!([
+        {"do": "put_paint", "value": {"id": 1, "name": "Turf", "bare": 1.0, "strokes": []}},
+        {"do": "edit_layer", "id": 1, "edit": {"set": "masks", "value": [mask]}}]);
+    let (status, before) = stage.command(&scene, json!({"do": "all", "commands": commands})).await;
+    assert_eq!(status, StatusCode::OK, "{before}");
+    let (_, old) = stage.bytes(&plants_path(&before, 0)).await;
+    let known = before["layers"][0]["plants_key"].as_str().unwrap().to_owned();
+    let dab = json!({"do": "put_paint_stroke", "paint": 1, "value": {"id": 1, "tool": "erase", "radius_m": 20.0,
+        "strength": 1.0, "falloff": 0.5, "ragged": 0.3, "points": [[10.0, 0.0, 10.0]]}});
+    let (_, after) = stage.command(&before, dab).await;
+    let (_, told) = stage.bytes(&format!("{}?since=none,{known}", plants_path(&after, 0))).await;
+    assert_eq!(&told[..4], b"RKPD");
+    let (_, all) = stage.bytes(&plants_path(&after, 0)).await;
+    assert_eq!(&all[..4], b"RKPL");
+    let (info, old_info) = (head(&told), head(&old));
+    assert_eq!((info["since"].as_str().unwrap(), &info["tally"]), (known.as_str(), &head(&all)["tally"]));
+    assert!(told.len() * 4 < all.len(), "{} of {} bytes", told.len(), all.len());
+    assert!(info["count"].as_u64().unwrap() < old_info["count"].as_u64().unwrap(), "plants fell");
+    // Positions come first: those of before by runs, and the new ones between them, are all positions.
+    let start =
+        |bytes: &[u8]| (8 + u32::from_le_bytes(bytes[4..8].try_into().unwrap()) as usize).next_multiple_of(4);
+    let count = |info: &Value, what: &str| info[what].as_u64().unwrap() as usize;
+    let runs = &told[start(&told)..][..count(&info, "runs") * 12];
+    let mut fresh = told[start(&told) + runs.len()..][..count(&info, "added") * 12].chunks_exact(12);
+    let mut made = Vec::new();
+    for run in runs.chunks_exact(12) {
+        let [from, kept, grown] =
+            [0, 4, 8].map(|i| u32::from_le_bytes(run[i..i + 4].try_into().unwrap()) as usize);
+        made.extend_from_slice(&old[start(&old) + from * 12..][..kept * 12]);
+        fresh.by_ref().take(grown).for_each(|p| made.extend_from_slice(p));
+    }
+    assert_eq!(made.len(), count(&info, "count") * 12);
+    assert!(made == all[start(&all)..][..made.len()]);
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_stroke_grown_from_the_ground_before_it_is_the_same_as_all_strokes_at_once() {
     let stage = Stage::new().await;
     let mut scene = stage.scene().await;
@@ -100,7 +142,7 @@ async fn a_stroke_grown_from_the_ground_before_it_is_the_same_as_all_strokes_at_
         let land = |_| Some(rookery_core::ground::GroundRef::Terrain(&at_once));
         let layer = &document.layers[0];
         let grown = grow_everywhere(&document, layer, &land, &|_| None, &CancelToken::default()).unwrap();
-        assert!(stepwise == rookery_formats::view::encode_plants(&grown));
+        assert!(stepwise == rookery_formats::view::encode_plants(layer, &grown));
     }
     let bad = json!({"do": "edit_ground", "edit": {"set": "put_stroke", "value":
         {"id": 9, "tool": "smooth", "radius_m": 5.0, "strength": 3.0, "falloff": 0.5, "points": [[0.0, 0.0]]}}});
