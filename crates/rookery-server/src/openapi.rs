@@ -18,6 +18,7 @@ use utoipa::OpenApi;
         paths::get_reading,
         paths::get_obstacle,
         paths::get_plants,
+        paths::get_findings,
         paths::measure,
         paths::probe_point,
         paths::cut_section,

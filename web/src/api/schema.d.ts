@@ -383,6 +383,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/layers/{layer}/findings/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was measured of a layer's plants against the true ground and among themselves. */
+        get: operations["get_findings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/layers/{layer}/masks/{mask}/quantity": {
         parameters: {
             query?: never;
@@ -1521,6 +1538,65 @@ export interface components {
             ground: components["schemas"]["GroundId"];
             /** @description The group's name in its file, 1 to 80 characters. */
             name: string;
+        };
+        /** @description Plants that have one thing in common. */
+        Finding: {
+            /** @description Where some of them stand, the worst first, metres. */
+            places_m: number[][];
+            /**
+             * Format: float
+             * @description Their share of the plants looked at, 0 to 1.
+             */
+            share: number;
+            /**
+             * Format: float
+             * @description The worst of them: metres above ground, share of the height in the ground, metres of overlap. 0 for plants alike.
+             */
+            worst: number;
+        };
+        /** @description What was measured of one layer. */
+        Findings: {
+            /** @description Plants that are in the ground by more than half their height. */
+            buried: components["schemas"]["Finding"];
+            /**
+             * Format: int64
+             * @description Memory of the plants, bytes.
+             */
+            bytes: number;
+            /**
+             * Format: float
+             * @description Share of the allowed ground that crowns cover, measured at points thrown on it; none where nothing is allowed.
+             */
+            cover?: number | null;
+            /**
+             * @description Bases that hang above the true ground at their rim by more than 5 cm and 5 % of the plant's height. Layers that are lifted
+             *     have none.
+             */
+            hovering: components["schemas"]["Finding"];
+            /**
+             * Format: int64
+             * @description Plants that were looked at one by one.
+             */
+            looked_at: number;
+            /** @description Plants whose base meets that of another. */
+            overlapping: components["schemas"]["Finding"];
+            /**
+             * Format: int64
+             * @description Plants that stand.
+             */
+            plants: number;
+            /** @description Plants with a neighbour of their form, turned within 12 degrees and sized within 6 % of them. */
+            repeated: components["schemas"]["Finding"];
+            /**
+             * Format: float
+             * @description How deep all would have to be sunk besides, so that only one in fifty hovers, metres.
+             */
+            sink_m: number;
+            /**
+             * Format: int64
+             * @description Triangles at full detail.
+             */
+            triangles: number;
         };
         /**
          * @description What twigs bear.
@@ -4962,6 +5038,46 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_findings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                layer: number;
+                /** @description `plants_key` of the layer */
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Findings"];
+                };
+            };
+            410: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,21 +1,64 @@
+import { MapPin } from 'lucide-react'
 import { useUi } from '../state/ui'
 import { Button } from '../ui/Button'
+import { showCount, showNumber } from '../ui/parse'
+import { costOf, remarks, useFindings } from './useFindings'
 import type { Note } from './useNotes'
 
-/** What was found, each with a fix where there is one. */
+/** What was found, each with a fix where there is one, and what was measured layer by layer. */
 export function Notes({ notes }: { notes: Note[] }) {
   const set = useUi((s) => s.set)
-  if (notes.length === 0) return <p className="text-soft">Nothing to remark on.</p>
+  const pins = useUi((s) => s.pins)
+  const measured = useFindings(true)
+  const all = [...notes, ...measured.flatMap(remarks)]
+  const waiting = measured.some((m) => !m.findings)
+  const percent = (share: number) => (share === 0 ? '0' : `${showNumber(share * 100, share < 0.1 ? 1 : 0)} %`)
   return (
-    <ul className="divide-y divide-rule">
-      {notes.map((n) => (
-        <li key={n.text} className="flex items-center justify-between gap-3 py-1">
-          <button type="button" className="text-left hover:underline" onClick={() => set({ layer: n.layer, station: 'planting' })}>
-            {n.text}
-          </button>
-          {n.fix && <Button onClick={n.fix.run}>{n.fix.name}</Button>}
-        </li>
-      ))}
-    </ul>
+    <div className="flex flex-col gap-3">
+      {all.length === 0 && <p className="text-soft">{waiting ? 'Measuring…' : 'Nothing to remark on.'}</p>}
+      <ul className="divide-y divide-rule" data-testid="notes">
+        {all.map((n) => (
+          <li key={n.text} className="flex items-center justify-between gap-3 py-1">
+            <button type="button" className="text-left hover:underline" onClick={() => set({ layer: n.layer, station: 'planting' })}>
+              {n.text}
+            </button>
+            <span className="flex shrink-0 items-center gap-1">
+              {n.places && n.places.length > 0 && (
+                <Button look="quiet" onClick={() => set({ pins: pins?.name === n.text ? null : { name: n.text, places: n.places! } })}>
+                  <MapPin size={13} aria-hidden />
+                  Show {n.places.length === 400 ? 'the worst 400' : showCount(n.places.length)}
+                </Button>
+              )}
+              {n.fix && <Button onClick={n.fix.run}>{n.fix.name}</Button>}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <table className="w-full text-left" data-testid="measured">
+        <thead className="text-xs text-soft">
+          <tr>
+            {['Measured', 'Plants', 'Cover of its ground', 'Hovering', 'Buried', 'Bases meet', 'Alike', 'Cost in full'].map((h) => (
+              <th key={h} className="pb-1 font-normal">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody className="font-mono text-xs">
+          {measured.map(({ layer, findings: f }) => (
+            <tr key={layer.id} className="border-t border-rule">
+              <td className="py-1 font-sans text-[13px]">{layer.name}</td>
+              <td>{f ? showCount(f.plants) : '…'}</td>
+              <td>{f && (f.cover == null ? 'none' : percent(f.cover))}</td>
+              <td>{f && percent(f.hovering.share)}</td>
+              <td>{f && percent(f.buried.share)}</td>
+              <td>{f && percent(f.overlapping.share)}</td>
+              <td>{f && percent(f.repeated.share)}</td>
+              <td>{f && costOf(f)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   )
 }

@@ -9,6 +9,8 @@ export interface Note {
   layer: number
   text: string
   fix?: { name: string; run(): void }
+  /** Where the plants stand that it is about. */
+  places?: [number, number, number][]
 }
 
 /** Below this share of the ground a mask is more likely a slip than a wish. */

@@ -40,6 +40,8 @@ interface UiState {
   searching: boolean
   /** A mask laid over the ground while its curve is dragged. */
   maskShown: { layer: number; mask: number; pinned?: boolean } | null
+  /** Plants that were found, pinned in the view. */
+  pins: { name: string; places: [number, number, number][] } | null
   /** The brush in hand. */
   painting: Painting | null
   /** Masks taken along from a layer. */
@@ -86,6 +88,7 @@ export const useUi = create<UiState>((set) => ({
   searching: false,
   copiedMasks: [],
   painting: null,
+  pins: null,
   maskShown: null,
   focus: null,
   probing: false,

@@ -16,6 +16,7 @@ import { useLaid, useOverlay } from './useOverlay'
 import { DrawLine } from './DrawLine'
 import { NodeHandles } from './NodeHandles'
 import { ObstacleFeed } from './ObstacleFeed'
+import { Pins } from './Pins'
 import { PlacedFeed } from './PlacedFeed'
 import { SectionLine } from './SectionLine'
 import { useOutlines } from './useOutlines'
@@ -190,6 +191,7 @@ export function View() {
       <SectionLine />
       {drawing && <DrawLine key={JSON.stringify(drawing)} drawing={drawing} />}
       <Asked />
+      <Pins />
       {error && (error as { code?: string }).code !== 'outdated' && (
         <p role="alert" className="absolute inset-x-16 top-16 rounded-md border border-iron bg-iron-wash px-4 py-3 text-ink">
           {error.message}

@@ -154,6 +154,27 @@ impl GroundRef<'_> {
         }
     }
 
+    /// Its area as densities count it, m2.
+    pub fn area_m2(&self) -> f64 {
+        match self {
+            Self::Terrain(t) => t.area_m2(),
+            Self::Mesh(m) => m.area_m2(),
+        }
+    }
+
+    /// How far a point of the ground's own frame lies above the surface, square to it, metres; below zero in it. None beside a
+    /// terrain.
+    pub fn height_over(&self, point: Vec3) -> Option<f32> {
+        match self {
+            Self::Terrain(t) => {
+                let spot = t.terrain.contains(point.x, point.z).then(|| t.spot_at(point.x, point.z))?;
+                let footing = t.footing(&spot);
+                Some((point.y - footing.position_m.y) * footing.normal.y)
+            }
+            Self::Mesh(m) => Some(m.height_over(point)),
+        }
+    }
+
     /// The surface with its colours, where it stands in the scene.
     pub fn mesh(&self, frame: &Frame) -> Mesh {
         let mut mesh = match self {

@@ -4,4 +4,5 @@ pub mod distance_transform;
 pub mod hash;
 pub mod mesh_distance;
 pub mod noise;
+pub mod plan_grid;
 pub mod sampling;

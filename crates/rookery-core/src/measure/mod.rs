@@ -1,9 +1,11 @@
 //! Saying what a layer is, in words.
 
+mod findings;
 mod grouped;
 mod section;
 mod sentence;
 
+pub use findings::{Finding, Findings, findings};
 pub use grouped::grouped;
 pub use section::{Cut, Section, SectionPlant, section};
 pub use sentence::{Part, sentence};

@@ -3,6 +3,7 @@
 use super::check::{self, Refusal};
 use super::command::{Command, GroundEdit, LayerEdit, ShotEdit};
 use super::document::*;
+use super::share::take_over;
 use std::mem::replace;
 
 /// A changed document and the command that takes the change back.
@@ -67,14 +68,71 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             change(document, &Command::AddLayer { layer, place: place as u32 + 1 })
         }
         Command::EditLayer { id, edit } => {
-            let place = place_of(document, *id)?;
-            let layer = &mut document.layers[place];
-            if !matches!(edit, LayerEdit::Locked { .. } | LayerEdit::Visible { .. }) {
-                unlocked(layer)?;
+            let others = SharedSettings::of(edit).map(|s| document.sharing(*id, s)).unwrap_or_default();
+            if others.is_empty() {
+                return edit_one(document, *id, edit);
             }
-            let edit = change_layer(layer, edit.clone())?;
+            // All or none: a locked one among them refuses for all. Taken back one by one, in the order they were changed.
+            let all = std::iter::once(*id).chain(others);
+            let inverses = all.map(|id| edit_one(document, id, edit)).collect::<Result<Vec<_>, _>>()?;
+            Ok(Command::EachAlone { commands: inverses })
+        }
+        Command::EachAlone { commands } => {
+            let mut inverses = Vec::with_capacity(commands.len());
+            for command in commands.iter().rev() {
+                let Command::EditLayer { id, edit } = command else {
+                    inverses.push(change(document, command)?);
+                    continue;
+                };
+                inverses.push(edit_one(document, *id, edit)?);
+            }
+            Ok(Command::EachAlone { commands: inverses })
+        }
+        Command::ReplaceLayer { layer } => {
+            let place = place_of(document, layer.id)?;
+            unlocked(&document.layers[place])?;
+            let now = &document.layers[place];
+            let name = now.name.clone();
+            let layer = Layer { name, locked: now.locked, visible: now.visible, ..layer.clone() };
+            let before = document.layers[place].clone();
+            document.layers[place] = layer;
             check::layer(document, &document.layers[place])?;
-            Ok(Command::EditLayer { id: *id, edit })
+            let id = before.id;
+            let mut inverses = vec![Command::RestoreLayer { layer: before }];
+            // Those that share settings with it take them over.
+            for settings in
+                [SharedSettings::Mix, SharedSettings::Amount, SharedSettings::Masks, SharedSettings::Stance]
+            {
+                for other in document.sharing(id, settings) {
+                    inverses.push(taken_over(document, id, other, settings)?);
+                }
+            }
+            Ok(Command::EachAlone { commands: inverses })
+        }
+        Command::PutShare { value, place } => {
+            check::share(document, value)?;
+            let id = value.id;
+            let mut inverses = Vec::new();
+            for other in value.layers.iter().skip(1) {
+                inverses.push(taken_over(document, value.layers[0], *other, value.settings)?);
+            }
+            let old = put(&mut document.shares, value, *place, |s| s.id == id);
+            check::room("shares", &document.shares)?;
+            inverses.push(match old {
+                Some(old) => Command::PutShare { value: old, place: *place },
+                None => Command::RemoveShare { id },
+            });
+            Ok(Command::EachAlone { commands: inverses })
+        }
+        Command::RemoveShare { id } => {
+            let (value, place) = take(&mut document.shares, "share", id.0, |s| s.id == *id)?;
+            Ok(Command::PutShare { value, place: Some(place) })
+        }
+        Command::RestoreLayer { layer } => {
+            let place = place_of(document, layer.id)?;
+            let before = replace(&mut document.layers[place], layer.clone());
+            check::layer(document, &document.layers[place])?;
+            Ok(Command::RestoreLayer { layer: before })
         }
         Command::PutGround { value, place } => {
             check::placed(value)?;
@@ -241,6 +299,32 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             Ok(Command::All { commands: inverses })
         }
     }
+}
+
+fn edit_one(document: &mut Document, id: LayerId, edit: &LayerEdit) -> Result<Command, Refusal> {
+    let place = place_of(document, id)?;
+    let layer = &mut document.layers[place];
+    if !matches!(edit, LayerEdit::Locked { .. } | LayerEdit::Visible { .. }) {
+        unlocked(layer)?;
+    }
+    let edit = change_layer(layer, edit.clone())?;
+    check::layer(document, &document.layers[place])?;
+    Ok(Command::EditLayer { id, edit })
+}
+
+/// Gives a layer the settings of another; the way back is the whole layer as it was.
+fn taken_over(
+    document: &mut Document,
+    from: LayerId,
+    to: LayerId,
+    settings: SharedSettings,
+) -> Result<Command, Refusal> {
+    let place = place_of(document, to)?;
+    unlocked(&document.layers[place])?;
+    let before = document.layers[place].clone();
+    take_over(document, from, to, settings);
+    check::layer(document, &document.layers[place])?;
+    Ok(Command::RestoreLayer { layer: before })
 }
 
 fn painting(document: &mut Document, id: PaintId) -> Result<&mut Paint, Refusal> {

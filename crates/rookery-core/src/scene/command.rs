@@ -50,7 +50,25 @@ pub enum Command {
         /// The copy's id; must be new.
         copy: LayerId,
     },
-    /// Changes one thing about a layer.
+    /// Gives a layer all settings of another version of itself; its id, name and place stay.
+    ReplaceLayer {
+        /// The other version, with the id of the layer.
+        layer: Layer,
+    },
+    /// Lets layers have settings in common, or replaces the share with its id. All take over what the first of them has.
+    PutShare {
+        /// The whole share.
+        value: Share,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Parts the layers of a share: each keeps what it has.
+    RemoveShare {
+        /// Which.
+        id: ShareId,
+    },
+    /// Changes one thing about a layer, and about those that share it.
     EditLayer {
         /// Which.
         id: LayerId,
@@ -203,6 +221,17 @@ pub enum Command {
         id: ShotId,
         /// The change.
         edit: ShotEdit,
+    },
+    /// A layer exactly as it was; the way back of changes that touch several layers.
+    RestoreLayer {
+        /// The whole layer.
+        layer: Layer,
+    },
+    /// Several changes taken back from the last to the first, each for its own layer alone; the way back of a shared change.
+    EachAlone {
+        /// In the order of the changes.
+        #[cfg_attr(feature = "openapi", schema(no_recursion))]
+        commands: Vec<Command>,
     },
     /// Several changes as one: all or none.
     All {

@@ -5,6 +5,7 @@ pub use super::mask::{Combine, Drives, Mask, Near, NoiseKind, NoiseMask, Quantit
 pub use super::paint::{Paint, PaintId, PaintStroke, PaintStrokeId, PaintTool};
 pub use super::picture::*;
 use super::placed::{GroundId, PlacedGround};
+pub use super::share::{Share, ShareId, SharedSettings};
 use super::site::*;
 use crate::ground::Frame;
 use crate::nursery::{Season, Species, ready, ready_species};
@@ -87,6 +88,9 @@ pub struct Document {
     pub obstacles: Vec<Obstacle>,
     /// Layers, upper profile first.
     pub layers: Vec<Layer>,
+    /// Settings that layers have in common.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub shares: Vec<Share>,
     /// Saved cameras.
     pub shots: Vec<Shot>,
 }

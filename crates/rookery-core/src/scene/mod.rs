@@ -13,6 +13,7 @@ mod mask;
 mod paint;
 mod picture;
 mod placed;
+mod share;
 mod site;
 mod usual;
 

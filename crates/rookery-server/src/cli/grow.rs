@@ -2,9 +2,10 @@
 
 use super::failure::{Failure, print_json, write};
 use super::handoff::bytes;
-use super::scene_file::{document, grounds, grown};
+use super::scene_file::{document, grounds, grown, rules, with_species};
 use crate::routes::HandoffKind;
-use rookery_core::planting::Tally;
+use rookery_core::measure::{Findings, findings};
+use rookery_core::planting::{Tally, grown_on};
 use rookery_core::scene::LayerId;
 use serde::Serialize;
 use std::path::Path;
@@ -14,6 +15,13 @@ struct Line {
     id: LayerId,
     name: String,
     tally: Tally,
+}
+
+#[derive(Serialize)]
+struct Measured {
+    #[serde(flatten)]
+    line: Line,
+    findings: Findings,
 }
 
 fn account(
@@ -35,8 +43,20 @@ pub(super) fn grow(path: &Path, out: &Path, report: Option<&Path>) -> Result<(),
     Ok(())
 }
 
+/// Accounts for every layer, with what was measured of its plants.
 pub(super) fn measure(path: &Path) -> Result<(), Failure> {
-    let scene = document(path)?;
+    let scene = with_species(path, document(path)?)?;
     let grounds = grounds(path, &scene)?;
-    print_json(&account(&grown(path, &scene, &grounds, |_| true)?))
+    let grown = grown(path, &scene, &grounds, |_| true)?;
+    let mut lines = Vec::new();
+    for (line, (layer, growth)) in account(&grown).into_iter().zip(&grown) {
+        let mut on = Vec::new();
+        for id in grown_on(&scene, layer) {
+            let Some(ground) = grounds.get(&scene, id) else { continue };
+            on.push((id, ground, rules(path, &scene, &grounds, layer, id)?));
+        }
+        let on: Vec<_> = on.iter().map(|(id, ground, rules)| (*id, *ground, rules)).collect();
+        lines.push(Measured { line, findings: findings(&scene, layer, &on, &growth.plants) });
+    }
+    print_json(&lines)
 }

@@ -6,7 +6,8 @@ use crate::error::ApiError;
 use rookery_core::ground::GroundRef;
 use rookery_core::habitat::{Given, Needs, Rules, crowns, water_distance_m};
 use rookery_core::math::mesh_distance::MeshDistance;
-use rookery_core::planting::GrowError;
+use rookery_core::measure::{Findings, findings};
+use rookery_core::planting::{GrowError, grown_on};
 use rookery_core::scene::{Document, GroundId, HeldPixels, Keys, Layer, Obstacle, content_key};
 use rookery_formats::GroundError;
 use rookery_formats::picture::read_pixels;
@@ -31,6 +32,26 @@ impl Growths {
         }
         let document = self.with_pictures(db, document.clone(), layer).await?;
         Ok(Rules::of(&document, layer, id, ground.as_ref().groups(), &given))
+    }
+
+    /// Measures what a layer grew.
+    ///
+    /// # Errors
+    /// When it cannot grow.
+    pub async fn findings(&self, db: &Db, document: &Document, layer: &Layer) -> Result<Findings, ApiError> {
+        let growth = self.plants(db, document, layer).await?;
+        let mut grounds = Vec::new();
+        for id in grown_on(document, layer) {
+            let ground = self.any(db, document, id).await?;
+            let rules = self.rules(db, document, layer, id, &ground).await?;
+            grounds.push((id, ground, rules));
+        }
+        let (document, layer) = (self.with_species(db, document.clone()).await?, layer.clone());
+        let measure = move |_: &_| {
+            let on: Vec<_> = grounds.iter().map(|(id, g, rules)| (*id, g.as_ref(), rules)).collect();
+            Ok(findings(&document, &layer, &on, &growth.plants))
+        };
+        self.pool().run(measure).await
     }
 
     /// A document with the pixels of the pictures that a layer looks at.

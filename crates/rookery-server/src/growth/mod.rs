@@ -426,6 +426,7 @@ fn land_alone(document: &Document) -> Document {
         season: Season::SUMMER,
         paints: Vec::new(),
         pictures: Vec::new(),
+        shares: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),

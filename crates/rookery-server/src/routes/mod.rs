@@ -81,6 +81,7 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/ground/{key}/readings/{reading}", get(view::get_reading))
         .route("/api/scenes/{scene}/obstacles/{obstacle}/mesh/{key}", get(view::get_obstacle))
         .route("/api/scenes/{scene}/layers/{layer}/plants/{key}", get(plants::get_plants))
+        .route("/api/scenes/{scene}/layers/{layer}/findings/{key}", get(plants::get_findings))
         .route("/api/scenes/{scene}/layers/{layer}/masks/{mask}/quantity", get(masks::get_mask_quantity))
         .route("/api/scenes/{scene}/measure", get(plants::measure))
         .route("/api/scenes/{scene}/probe", get(probe::probe_point))

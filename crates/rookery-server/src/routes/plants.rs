@@ -8,6 +8,7 @@ use crate::extract::{Json, Path, Query};
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
+use rookery_core::measure::Findings;
 use rookery_core::planting::Tally;
 use rookery_core::scene::{Keys, LayerId};
 use rookery_formats::view::{encode_changes, encode_plants};
@@ -49,6 +50,23 @@ pub async fn get_plants(
     };
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     Ok((headers, app.growths.pool().run(encode).await?))
+}
+
+/// What was measured of a layer's plants against the true ground and among themselves.
+#[utoipa::path(get, path = "/api/scenes/{scene}/layers/{layer}/findings/{key}", tag = "view",
+    params(("scene" = Uuid, Path), ("layer" = u32, Path),
+        ("key" = String, Path, description = "`plants_key` of the layer")),
+    responses((status = 200, body = Findings), (status = 410, body = ErrorBody), (status = 422, body = ErrorBody)))]
+pub async fn get_findings(
+    State(app): State<App>,
+    Path((scene, layer, key)): Path<(Uuid, u32, String)>,
+) -> Result<Json<Findings>, ApiError> {
+    let scene = scenes::fetch(&app.db, scene).await?;
+    let layer = scene.document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
+    if Keys::of(&scene.document).layer(&scene.document, layer).to_string() != key {
+        return Err(ApiError::Outdated("layer"));
+    }
+    Ok(Json(app.growths.findings(&app.db, &scene.document, layer).await?))
 }
 
 /// The account of one layer.

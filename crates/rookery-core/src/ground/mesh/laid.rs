@@ -1,6 +1,7 @@
 //! Laid-out places on a mesh: rows and lines of the plan brought straight down and up to the surface, its corners, its faces.
 
 use super::MeshModel;
+use crate::math::plan_grid::PlanGrid;
 use crate::planting::pattern::{FACES, Layout, PlanPoint, VERTICES, own_birth};
 use crate::planting::{MeshPlace, PlantId};
 use glam::Vec2;
@@ -43,7 +44,8 @@ impl MeshModel {
 
     /// Every point of the surface straight under or over points of the plan, the highest of each first.
     fn under_and_over(&self, seed: u32, points: &[PlanPoint]) -> Vec<MeshPlace> {
-        let grid = Grid::new(points);
+        let places: Vec<Vec2> = points.iter().map(|p| p.at).collect();
+        let grid = PlanGrid::new(&places);
         // Number of the point, height, place.
         let mut hits = Vec::<(u32, f32, u32, f32, f32)>::new();
         for face in 0..self.mesh.indices.len() as u32 / 3 {
@@ -82,70 +84,5 @@ impl MeshModel {
             }
         }
         out
-    }
-}
-
-/// Points of the plan in square cells, about two to a cell.
-struct Grid<'a> {
-    points: &'a [PlanPoint],
-    low: Vec2,
-    cell_m: f32,
-    columns: usize,
-    rows: usize,
-    starts: Vec<u32>,
-    sorted: Vec<u32>,
-}
-
-impl<'a> Grid<'a> {
-    fn new(points: &'a [PlanPoint]) -> Self {
-        let low = points.iter().fold(Vec2::INFINITY, |l, p| l.min(p.at));
-        let high = points.iter().fold(Vec2::NEG_INFINITY, |h, p| h.max(p.at));
-        let size = if points.is_empty() { Vec2::ONE } else { (high - low).max(Vec2::splat(0.01)) };
-        let cell_m =
-            (size.x * size.y * 2.0 / points.len().max(1) as f32).sqrt().max(size.max_element() / 2000.0);
-        let (columns, rows) = ((size.x / cell_m) as usize + 1, (size.y / cell_m) as usize + 1);
-        let mut grid = Self {
-            points,
-            low,
-            cell_m,
-            columns,
-            rows,
-            starts: vec![0; columns * rows + 1],
-            sorted: Vec::new(),
-        };
-        let cells: Vec<usize> = points.iter().map(|p| grid.cell(p.at)).collect();
-        cells.iter().for_each(|c| grid.starts[c + 1] += 1);
-        (1..grid.starts.len()).for_each(|i| grid.starts[i] += grid.starts[i - 1]);
-        grid.sorted = vec![0; points.len()];
-        let mut next = grid.starts.clone();
-        for (i, c) in cells.into_iter().enumerate() {
-            grid.sorted[next[c] as usize] = i as u32;
-            next[c] += 1;
-        }
-        grid
-    }
-
-    fn column_row(&self, p: Vec2) -> (usize, usize) {
-        let at = ((p - self.low) / self.cell_m).max(Vec2::ZERO);
-        ((at.x as usize).min(self.columns - 1), (at.y as usize).min(self.rows - 1))
-    }
-
-    fn cell(&self, p: Vec2) -> usize {
-        let (column, row) = self.column_row(p);
-        row * self.columns + column
-    }
-
-    /// Every point within a box.
-    fn within(&self, low: Vec2, high: Vec2, mut visit: impl FnMut(u32)) {
-        let ((from, top), (to, bottom)) = (self.column_row(low), self.column_row(high));
-        for row in top..=bottom {
-            let cells = row * self.columns + from..row * self.columns + to + 1;
-            for &i in &self.sorted[self.starts[cells.start] as usize..self.starts[cells.end] as usize] {
-                let p = self.points[i as usize].at;
-                if p.cmpge(low).all() && p.cmple(high).all() {
-                    visit(i);
-                }
-            }
-        }
     }
 }

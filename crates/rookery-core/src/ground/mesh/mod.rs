@@ -218,6 +218,14 @@ impl MeshModel {
         nearest::nearest(self, point)
     }
 
+    /// How far a point lies outside the surface, metres; below zero inside.
+    pub fn height_over(&self, point: Vec3) -> f32 {
+        let Some((face, v, w)) = self.tree().closest(point) else { return 0.0 };
+        let spot = self.spot_on(face, v, w);
+        let away = point - spot.position_m;
+        away.length().copysign(away.dot(spot.normal))
+    }
+
     /// What is read off the mesh at every vertex of it: the slope in degrees.
     pub fn slopes_deg(&self) -> Vec<f32> {
         self.at_vertices(|m, p, n| m.slope_between(p, n))

@@ -145,6 +145,12 @@ pub enum Refusal {
     /// A mask and its picture do not go together.
     #[error("a mask that looks at a picture or its colours must name it, and no other mask may")]
     PictureMissing,
+    /// A layer in two shares of one kind.
+    #[error("layer {id} shares these settings already; part it first")]
+    SharedTwice {
+        /// The layer.
+        id: u32,
+    },
     /// Layers wait for one another.
     #[error("\u{201c}{layer}\u{201d} cannot look at \u{201c}{other}\u{201d}, which already waits for it: {}", chain.join(" looks at "))]
     Cycle {
@@ -205,7 +211,21 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     count("shots", document.shots.len(), MAX_SHOTS)?;
     own_species(document)?;
     each(&document.layers, "layer", |l| l.id.0, |l| layer(document, l))?;
-    each(&document.shots, "shot", |s| s.id.0, shot)
+    each(&document.shots, "shot", |s| s.id.0, shot)?;
+    room("shares", &document.shares)?;
+    each(&document.shares, "share", |s| s.id.0, |s| share(document, s))
+}
+
+/// Checks which layers have settings in common.
+pub(super) fn share(document: &Document, share: &Share) -> Result<(), Refusal> {
+    within("the layers of a share", share.layers.len() as f32, 2.0, MAX_LAYERS as f32, "")?;
+    for (i, id) in share.layers.iter().enumerate() {
+        let others = document.shares.iter().filter(|s| s.id != share.id && s.settings == share.settings);
+        if share.layers[..i].contains(id) || others.flat_map(|s| &s.layers).any(|l| l == id) {
+            return Err(Refusal::SharedTwice { id: id.0 });
+        }
+    }
+    Ok(())
 }
 
 fn blob(id: &BlobId) -> Result<(), Refusal> {

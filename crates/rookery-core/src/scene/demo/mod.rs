@@ -29,6 +29,7 @@ pub fn kittiwake_head() -> Document {
         zones: headland::zones(),
         paints: Vec::new(),
         pictures: Vec::new(),
+        shares: Vec::new(),
         outlines: headland::outlines(),
         obstacles: headland::obstacles(),
         layers: [Layer { masks: headland::clear_of_paths(marram().masks), ..marram() }, boulders()]
@@ -77,6 +78,7 @@ pub fn tarn_moraine() -> Document {
         zones: Vec::new(),
         paints: Vec::new(),
         pictures: Vec::new(),
+        shares: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: [
@@ -129,6 +131,7 @@ pub fn bare() -> Document {
         zones: Vec::new(),
         paints: Vec::new(),
         pictures: Vec::new(),
+        shares: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),

@@ -56,6 +56,7 @@ pub fn needle_arch() -> Document {
         zones: Vec::new(),
         paints: Vec::new(),
         pictures: Vec::new(),
+        shares: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: [

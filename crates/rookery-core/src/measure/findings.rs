@@ -1,0 +1,271 @@
+//! What is measured of a grown layer against the true ground and among its own plants, with what is out of the ordinary.
+
+use crate::ground::{Frame, GroundRef, Surface};
+use crate::habitat::Rules;
+use crate::math::plan_grid::PlanGrid;
+use crate::nursery::{Detail, Kind, Species};
+use crate::planting::{Place, Plant};
+use crate::scene::{Document, GroundId, Layer};
+use glam::{Vec2, Vec3};
+use rayon::prelude::*;
+use serde::Serialize;
+
+/// Plants looked at one by one, at most; spread over all.
+const LOOKED_AT: usize = 20_000;
+/// Points that cover is measured at.
+const POINTS: usize = 40_000;
+/// Places told of one finding, at most.
+const TOLD: usize = 400;
+/// Points of a base that are held against the ground.
+const RING: usize = 6;
+/// Bases that hang so far above the ground are seen: 5 cm, or 5 % of the plant's height. Common practice.
+const HOVER_M: f32 = 0.05;
+const HOVER_SHARE: f32 = 0.05;
+/// A plant this far in the ground by its height is buried. Common practice.
+const BURIED: f32 = 0.5;
+/// Two plants are alike when turn and size differ by less. Common practice.
+const ALIKE_DEG: f32 = 12.0;
+const ALIKE_SIZE: f32 = 0.06;
+/// Neighbours looked at for plants that are alike.
+const NEIGHBOURS: usize = 8;
+
+/// Plants that have one thing in common.
+#[derive(Clone, Debug, Default, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Finding {
+    /// Their share of the plants looked at, 0 to 1.
+    pub share: f32,
+    /// The worst of them: metres above ground, share of the height in the ground, metres of overlap. 0 for plants alike.
+    pub worst: f32,
+    /// Where some of them stand, the worst first, metres.
+    pub places_m: Vec<[f32; 3]>,
+}
+
+/// What was measured of one layer.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Findings {
+    /// Plants that stand.
+    pub plants: u64,
+    /// Plants that were looked at one by one.
+    pub looked_at: u64,
+    /// Share of the allowed ground that crowns cover, measured at points thrown on it; none where nothing is allowed.
+    pub cover: Option<f32>,
+    /// Bases that hang above the true ground at their rim by more than 5 cm and 5 % of the plant's height. Layers that are lifted
+    /// have none.
+    pub hovering: Finding,
+    /// How deep all would have to be sunk besides, so that only one in fifty hovers, metres.
+    pub sink_m: f32,
+    /// Plants that are in the ground by more than half their height.
+    pub buried: Finding,
+    /// Plants whose base meets that of another.
+    pub overlapping: Finding,
+    /// Plants with a neighbour of their form, turned within 12 degrees and sized within 6 % of them.
+    pub repeated: Finding,
+    /// Triangles at full detail.
+    pub triangles: u64,
+    /// Memory of the plants, bytes.
+    pub bytes: u64,
+}
+
+/// Body of a species as it is held against the ground.
+#[derive(Clone, Copy, Default)]
+struct Body {
+    height_m: f32,
+    radius_m: f32,
+    base_m: f32,
+    triangles: u64,
+}
+
+impl Body {
+    /// How wide bases are is common practice: stones and cushions lie on half their width, stems are thin.
+    fn of(document: &Document, species: &Species) -> Self {
+        let (height_m, radius_m) = (species.height_m(), species.radius_m());
+        let base_m = match species.kind {
+            Kind::Rock | Kind::Debris | Kind::Cushion => radius_m * 0.5,
+            Kind::Broadleaf | Kind::Conifer | Kind::Shrub => height_m * 0.03,
+            Kind::Grass | Kind::Herb | Kind::Fern => radius_m * 0.2,
+        };
+        let triangles = species.build(0, Detail::Full, document.season).triangles() as u64;
+        Self { height_m, radius_m, base_m, triangles }
+    }
+}
+
+/// Measures a grown layer. `grounds` are those it grows on, with its masks there; `plants` stand in the scene.
+pub fn findings(
+    document: &Document,
+    layer: &Layer,
+    grounds: &[(GroundId, GroundRef<'_>, &Rules)],
+    plants: &[Plant],
+) -> Findings {
+    let bodies: Vec<Body> = layer
+        .mix
+        .iter()
+        .map(|m| document.species(&m.species).map_or_else(Body::default, |s| Body::of(document, s)))
+        .collect();
+    let body = |p: &Plant| bodies.get(usize::from(p.species)).copied().unwrap_or_default();
+    let step = plants.len().div_ceil(LOOKED_AT).max(1);
+    let looked: Vec<usize> = (0..plants.len()).step_by(step).collect();
+    let plan: Vec<Vec2> = plants.iter().map(|p| Vec2::new(p.position_m.x, p.position_m.z)).collect();
+    let grid = PlanGrid::new(&plan);
+    let above: Vec<(f32, f32)> = looked
+        .par_iter()
+        .map(|i| {
+            let p = &plants[*i];
+            let ground = grounds.iter().find(|(id, ..)| *id == p.ground);
+            ground.map_or((0.0, 0.0), |(id, g, _)| held(p, &body(p), g, &document.frame(*id)))
+        })
+        .collect();
+    let height = |p: &Plant| body(p).height_m * p.size * p.stretch[0];
+    let hangs = |k: usize| above[k].0 > HOVER_M.max(height(&plants[looked[k]]) * HOVER_SHARE);
+    let lifted = layer.stance.lift_m.max > 0.0;
+    let hovering = gathered(plants, &looked, |k| (!lifted && hangs(k)).then_some(above[k].0));
+    let mut rims: Vec<f32> = above.iter().map(|a| a.0).collect();
+    rims.sort_unstable_by(f32::total_cmp);
+    let sink_m = rims.get(rims.len() * 49 / 50).copied().unwrap_or(0.0).max(0.0);
+    let buried = gathered(plants, &looked, |k| {
+        let share = above[k].1 / height(&plants[looked[k]]).max(1e-3);
+        (share > BURIED).then_some(share)
+    });
+    let widest = |of: fn(&Body) -> f32| {
+        let most = plants.iter().map(|p| of(&body(p)) * p.size).fold(0.0, f32::max);
+        if most.is_finite() { most } else { 0.0 }
+    };
+    let widest_base = widest(|b| b.base_m);
+    let meets: Vec<f32> = looked
+        .par_iter()
+        .map(|&i| {
+            let (own, at) = (&plants[i], plan[i]);
+            let reach = Vec2::splat(body(own).base_m * own.size + widest_base);
+            let mut most = 0.0_f32;
+            grid.within(at - reach, at + reach, |j| {
+                let other = &plants[j as usize];
+                if j as usize != i {
+                    let room = body(own).base_m * own.size + body(other).base_m * other.size;
+                    most = most.max(room - own.position_m.distance(other.position_m));
+                }
+            });
+            most
+        })
+        .collect();
+    let overlapping = gathered(plants, &looked, |k| (meets[k] > 0.0).then_some(meets[k]));
+    let area: f64 = grounds.iter().map(|(_, g, _)| g.area_m2()).sum();
+    let apart = (area as f32 / plants.len().max(1) as f32).sqrt() * 2.0;
+    let alike: Vec<bool> = looked.par_iter().map(|&i| has_twin(plants, &plan, &grid, i, apart)).collect();
+    let repeated = gathered(plants, &looked, |k| alike[k].then_some(0.0));
+    Findings {
+        plants: plants.len() as u64,
+        looked_at: looked.len() as u64,
+        cover: cover(
+            document,
+            grounds,
+            plants,
+            &plan,
+            &grid,
+            &|p| body(p).radius_m * p.size,
+            widest(|b| b.radius_m),
+        ),
+        hovering,
+        sink_m,
+        buried,
+        overlapping,
+        repeated,
+        triangles: plants.iter().map(|p| body(p).triangles).sum(),
+        bytes: size_of_val(plants) as u64,
+    }
+}
+
+/// How far the rim of a base hangs above the ground at most, and how deep its middle lies in it, metres.
+fn held(p: &Plant, body: &Body, ground: &GroundRef<'_>, frame: &Frame) -> (f32, f32) {
+    let over = |point: Vec3| ground.height_over(frame.local(point)).unwrap_or(0.0);
+    let rim = (0..RING).map(|k| {
+        let (s, c) = libm::sincosf(k as f32 / RING as f32 * std::f32::consts::TAU);
+        over(p.position_m + p.rotation * (Vec3::new(c, 0.0, s) * body.base_m * p.scale()))
+    });
+    (rim.fold(f32::NEG_INFINITY, f32::max), -over(p.position_m))
+}
+
+fn gathered(plants: &[Plant], looked: &[usize], found: impl Fn(usize) -> Option<f32>) -> Finding {
+    let mut all: Vec<(f32, usize)> = (0..looked.len()).filter_map(|k| Some((found(k)?, looked[k]))).collect();
+    let share = all.len() as f32 / looked.len().max(1) as f32;
+    all.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
+    let worst = all.first().map_or(0.0, |(v, _)| *v);
+    let places_m = all.iter().take(TOLD).map(|(_, i)| plants[*i].position_m.to_array()).collect();
+    Finding { share, worst, places_m }
+}
+
+/// Whether one of the nearest neighbours looks the same.
+fn has_twin(plants: &[Plant], plan: &[Vec2], grid: &PlanGrid<'_>, i: usize, apart: f32) -> bool {
+    let own = &plants[i];
+    let mut near = Vec::new();
+    let reach = Vec2::splat(apart);
+    grid.within(plan[i] - reach, plan[i] + reach, |j| {
+        if j as usize != i {
+            near.push((own.position_m.distance_squared(plants[j as usize].position_m), j as usize));
+        }
+    });
+    near.sort_unstable_by(|a, b| a.0.total_cmp(&b.0).then(a.1.cmp(&b.1)));
+    near.iter().take(NEIGHBOURS).any(|(_, j)| {
+        let other = &plants[*j];
+        (own.species, own.form) == (other.species, other.form)
+            && (own.size / other.size - 1.0).abs() < ALIKE_SIZE
+            && (own.rotation * Vec3::NEG_Z).angle_between(other.rotation * Vec3::NEG_Z).to_degrees()
+                < ALIKE_DEG
+    })
+}
+
+/// Share of the allowed ground under crowns, at points thrown on it and weighed with what the masks let through there. On terrains
+/// seen from above, on meshes in space.
+fn cover(
+    document: &Document,
+    grounds: &[(GroundId, GroundRef<'_>, &Rules)],
+    plants: &[Plant],
+    plan: &[Vec2],
+    grid: &PlanGrid<'_>,
+    radius: &(dyn Fn(&Plant) -> f32 + Sync),
+    widest: f32,
+) -> Option<f32> {
+    let (mut covered, mut allowed) = (0.0, 0.0);
+    for (id, ground, rules) in grounds {
+        let frame = document.frame(*id);
+        let from_above = matches!(ground, GroundRef::Terrain(_));
+        let hit = |p: Vec3| {
+            let at = Vec2::new(p.x, p.z);
+            let mut hit = false;
+            grid.within(at - widest, at + widest, |j| {
+                let other = &plants[j as usize];
+                let away =
+                    if from_above { at.distance(plan[j as usize]) } else { p.distance(other.position_m) };
+                hit |= away <= radius(other);
+            });
+            hit
+        };
+        let sums = match ground {
+            GroundRef::Terrain(t) => thrown(*t, rules, &frame, &hit),
+            GroundRef::Mesh(m) => thrown(*m, rules, &frame, &hit),
+        };
+        let weight = ground.area_m2() / POINTS as f64;
+        (covered, allowed) = (covered + sums.0 * weight, allowed + sums.1 * weight);
+    }
+    (allowed > 0.0).then(|| (covered / allowed) as f32)
+}
+
+/// What the masks let through at points thrown on a ground: where crowns cover it, and in all.
+fn thrown<S: Surface>(
+    ground: &S,
+    rules: &Rules,
+    frame: &Frame,
+    hit: &(dyn Fn(Vec3) -> bool + Sync),
+) -> (f64, f64)
+where
+    S::Place: Place,
+{
+    let points = ground.random_places(0xC07E, POINTS);
+    let sums = points.par_iter().map(|place| {
+        let spot = ground.spot(place);
+        let share = f64::from(rules.together(|i| rules.response(i, ground, &spot)));
+        let covered = share > 0.0 && hit(frame.point(ground.position_m(&spot)));
+        (if covered { share } else { 0.0 }, share)
+    });
+    sums.reduce(|| (0.0, 0.0), |a, b| (a.0 + b.0, a.1 + b.1))
+}
