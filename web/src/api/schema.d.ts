@@ -1032,6 +1032,26 @@ export interface components {
             id: components["schemas"]["LayerId"];
         } | {
             /** @enum {string} */
+            do: "replace_layer";
+            /** @description The other version, with the id of the layer. */
+            layer: components["schemas"]["Layer"];
+        } | {
+            /** @enum {string} */
+            do: "put_share";
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole share. */
+            value: components["schemas"]["Share"];
+        } | {
+            /** @enum {string} */
+            do: "remove_share";
+            /** @description Which. */
+            id: components["schemas"]["ShareId"];
+        } | {
+            /** @enum {string} */
             do: "edit_layer";
             /** @description The change. */
             edit: components["schemas"]["LayerEdit"];
@@ -1203,6 +1223,16 @@ export interface components {
             edit: components["schemas"]["ShotEdit"];
             /** @description Which. */
             id: components["schemas"]["ShotId"];
+        } | {
+            /** @enum {string} */
+            do: "restore_layer";
+            /** @description The whole layer. */
+            layer: components["schemas"]["Layer"];
+        } | {
+            /** @description In the order of the changes. */
+            commands: components["schemas"]["Command"][];
+            /** @enum {string} */
+            do: "each_alone";
         } | {
             /** @description In order. */
             commands: components["schemas"]["Command"][];
@@ -1411,6 +1441,8 @@ export interface components {
             schema: number;
             /** @description The moment of the year. */
             season?: components["schemas"]["Season"];
+            /** @description Settings that layers have in common. */
+            shares?: components["schemas"]["Share"][];
             /** @description Saved cameras. */
             shots: components["schemas"]["Shot"][];
             /** @description Species of this scene's own: edited, forked or brought in. One with the id of a ready species takes its place. */
@@ -3566,6 +3598,25 @@ export interface components {
              */
             size_m: number;
         };
+        /** @description Layers with settings in common. A layer is in at most one share for each kind of settings. */
+        Share: {
+            /** @description Lasting name within the scene. */
+            id: components["schemas"]["ShareId"];
+            /** @description Which layers, 2 or more. When the share is made the others take over what the first one has. */
+            layers: components["schemas"]["LayerId"][];
+            /** @description What they have in common. */
+            settings: components["schemas"]["SharedSettings"];
+        };
+        /**
+         * Format: int32
+         * @description Names a share within the scene.
+         */
+        ShareId: number;
+        /**
+         * @description Settings of a layer that can be shared.
+         * @enum {string}
+         */
+        SharedSettings: "mix" | "amount" | "masks" | "stance";
         /** @description A saved camera with its light. */
         Shot: {
             /** @description Where the camera stands, metres: x, y, z. */

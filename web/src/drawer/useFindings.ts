@@ -55,7 +55,7 @@ export function remarks({ layer, findings: f }: Measured): Note[] {
     })
   }
   if (f.buried.share > BURIED) {
-    note(`${percent(f.buried.share)} are in the ground by more than half their height, by up to ${percent(f.buried.worst)}.`, f.buried, stance.sink_m > 0 ? {
+    note(`${percent(f.buried.share)} are in the ground by more than half their height, the deepest by ${percent(f.buried.worst)} of it.`, f.buried, stance.sink_m > 0 ? {
       name: 'Sink half as deep',
       run: () => editLayer(layer.id, { set: 'sink', value: Number((stance.sink_m / 2).toFixed(3)) }),
     } : undefined)

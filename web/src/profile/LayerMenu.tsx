@@ -16,6 +16,7 @@ export function LayerMenu({ layer, onRename, onNudge }: LayerMenuProps) {
   const layers = useScene((s) => s.scene!.document.layers)
   const { run } = useScene.getState()
   const set = useUi((s) => s.set)
+  const alone = useUi((s) => s.alone)
   const duplicate = () => {
     const copy = freshId(layers)
     run({ do: 'duplicate_layer', id: layer.id, copy })
@@ -24,6 +25,7 @@ export function LayerMenu({ layer, onRename, onNudge }: LayerMenuProps) {
   const items: [string, () => void, boolean?][] = [
     ['Rename', onRename, layer.locked],
     ['Duplicate', duplicate],
+    [alone === layer.id ? 'Show all again' : 'Show alone', () => set({ alone: alone === layer.id ? null : layer.id })],
     ['Move up', () => onNudge(-1), layer.locked],
     ['Move down', () => onNudge(1), layer.locked],
     ['Delete', () => run({ do: 'remove_layer', id: layer.id }), layer.locked],

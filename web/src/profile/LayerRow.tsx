@@ -20,9 +20,18 @@ export interface LayerRowProps {
   onNudge(by: number): void
 }
 
+/** Takes a layer along with the chosen one, or lets it go again. */
+function takeAlong(id: number) {
+  const { layer, together, set } = useUi.getState()
+  if (layer === null || layer === id) return set({ layer: id, station: 'planting' })
+  set({ together: together.includes(id) ? together.filter((o) => o !== id) : [...together, id], station: 'planting' })
+}
+
 /** A layer: key, name, how many stand, eye, lock. */
 export function LayerRow({ layer, dropHere, onDragStart, onDrop, onNudge }: LayerRowProps) {
   const chosen = useUi((s) => s.layer === layer.id)
+  const along = useUi((s) => s.together.includes(layer.id) && s.layer !== layer.id)
+  const alone = useUi((s) => s.alone)
   const set = useUi((s) => s.set)
   const { editLayer, run } = useScene.getState()
   const { data, error } = usePlants(layer)
@@ -46,8 +55,8 @@ export function LayerRow({ layer, dropHere, onDragStart, onDrop, onNudge }: Laye
       onDragOver={(e) => dropHere && e.preventDefault()}
       onDrop={onDrop}
       className={`group mx-1 flex h-8 items-center gap-0.5 rounded-md border-l-2 pr-0.5 pl-1.5 ${
-        chosen ? 'border-thrift bg-thrift-wash' : 'border-transparent hover:bg-well'
-      } ${layer.visible ? '' : 'opacity-60'}`}
+        chosen ? 'border-thrift bg-thrift-wash' : along ? 'border-thrift bg-well' : 'border-transparent hover:bg-well'
+      } ${layer.visible && (alone === null || alone === layer.id) ? '' : 'opacity-60'}`}
     >
       {naming ? (
         <>
@@ -69,7 +78,8 @@ export function LayerRow({ layer, dropHere, onDragStart, onDrop, onNudge }: Laye
           type="button"
           aria-pressed={chosen}
           className="flex h-full min-w-0 flex-1 items-center gap-1.5 text-left"
-          onClick={() => set({ layer: layer.id, station: 'planting' })}
+          title="Ctrl-click edits several layers together"
+          onClick={(e) => (e.ctrlKey || e.metaKey || e.shiftKey ? takeAlong(layer.id) : set({ layer: layer.id, together: [], station: 'planting' }))}
           onDoubleClick={() => setNaming(true)}
           onKeyDown={keys}
         >

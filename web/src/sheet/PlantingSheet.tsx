@@ -3,6 +3,9 @@ import { useUi } from '../state/ui'
 import { Button } from '../ui/Button'
 import { HowItStands } from './HowItStands'
 import { HowMuch } from './HowMuch'
+import { KeptRow } from './together/KeptRow'
+import { ShareRow } from './together/ShareRow'
+import { TogetherRow } from './together/TogetherRow'
 import { Sentence } from './Sentence'
 import { WhatGrows } from './WhatGrows'
 import { Where } from './Where'
@@ -33,6 +36,9 @@ export function PlantingSheet() {
           </span>
         </div>
         <Sentence layer={layer} />
+        <TogetherRow layer={layer} />
+        <ShareRow layer={layer} />
+        <KeptRow layer={layer} />
         {layer.locked && (
           <p className="mt-2 flex items-center justify-between rounded-md bg-lichen-wash px-2 py-1">
             This layer is locked.

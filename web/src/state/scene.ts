@@ -1,6 +1,7 @@
 import { create } from 'zustand'
 import { api, wanted, type Layer, type LayerEdit, type SceneView, type Shot, type ShotEdit, type Command } from '../api/client'
 import { Commander, type Saving } from './commander'
+import { useUi } from './ui'
 
 interface SceneState {
   scene: SceneView | null
@@ -54,8 +55,12 @@ export const useScene = create<SceneState>((set, get) => {
       if (fresh.seq > (get().scene?.seq ?? -1)) set({ scene: fresh })
     },
     run: (command, gesture, key) => commander.run(command, gesture, key),
-    editLayer: (id, edit, gesture) =>
-      commander.run({ do: 'edit_layer', id, edit }, gesture, gesture && `${id} ${edit.set}`),
+    editLayer: (id, edit, gesture) => {
+      const key = gesture && `${id} ${edit.set}`
+      const others = together(id, edit, get().scene?.document.layers ?? [])
+      if (others.length === 0) return commander.run({ do: 'edit_layer', id, edit }, gesture, key)
+      commander.run({ do: 'all', commands: [id, ...others].map((each) => ({ do: 'edit_layer', id: each, edit })) }, gesture, key)
+    },
     editShot: (id, edit, gesture) =>
       commander.run({ do: 'edit_shot', id, edit }, gesture, gesture && `shot ${id} ${edit.set}`),
     undo: commander.undo,
@@ -101,4 +106,14 @@ export function useShot(id: number | null): Shot | undefined {
 /** A number no layer, mask or shot of the list has had. */
 export function freshId(items: { id: number }[]): number {
   return items.reduce((most, item) => Math.max(most, item.id), 0) + 1
+}
+
+/** What is each layer's own, however many are edited at once: its name, and single masks, which others do not have. */
+const OWN: LayerEdit['set'][] = ['name', 'mask', 'visible', 'locked', 'seed']
+
+/** The layers that change along with this one. */
+function together(id: number, edit: LayerEdit, layers: Layer[]): number[] {
+  const { layer, together: others } = useUi.getState()
+  if (layer !== id || OWN.includes(edit.set)) return []
+  return others.filter((other) => other !== id && layers.some((l) => l.id === other && !l.locked))
 }

@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import type { Mask, Schemas } from '../api/client'
+import type { Layer, Mask, Schemas } from '../api/client'
 import type { Painting } from '../sheet/masks/painting'
 import type { Sculpting } from '../site/sculpting'
 
@@ -24,6 +24,14 @@ export type Theme = 'chalk' | 'dusk'
 interface UiState {
   station: Station
   layer: number | null
+  /** Layers that change along with the chosen one, without it. */
+  together: number[]
+  /** The one layer that is seen alone. */
+  alone: number | null
+  /** Versions of layers that were kept, to be gone back to. */
+  kept: Record<number, Layer>
+  /** Share of the plants that the view draws, above 0 to 1. */
+  previewShare: number
   /** The species that is looked at in the nursery. */
   species: string | null
   /** A second one beside it. */
@@ -76,6 +84,10 @@ const stored = (key: string) => {
 export const useUi = create<UiState>((set) => ({
   station: 'planting',
   layer: null,
+  together: [],
+  alone: null,
+  kept: {},
+  previewShare: 1,
   species: null,
   beside: null,
   shelf: 'species',

@@ -6,6 +6,7 @@ import { useView } from '../state/view'
 import { Choice } from '../ui/Choice'
 import { Hint } from '../ui/Hint'
 import { showCount, showNumber } from '../ui/parse'
+import { useGrown } from '../drawer/useGrown'
 import { contourStep } from './contours'
 import { NorthArrow } from './NorthArrow'
 import { ScaleBar } from './ScaleBar'
@@ -15,12 +16,21 @@ import type { Laid } from './useOverlay'
 
 const CHIP = 'rounded-md border border-rule bg-panel/92 text-ink shadow-sm'
 
+/** Shares of the plants that may be drawn. */
+const SHARES = [
+  { share: 1, name: 'All plants', of: 'all' },
+  { share: 0.5, name: 'Half of them', of: 'half' },
+  { share: 0.25, name: 'A quarter', of: 'a quarter' },
+  { share: 0.1, name: 'A tenth', of: 'a tenth' },
+]
+
 /** The marks of a map: north, scale, contours, and what is under the pointer. */
 export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; laid: Laid | null }) {
-  const { mode, contours, probing, reading, set } = useUi()
+  const { mode, contours, probing, reading, previewShare, set } = useUi()
   const { pointer, frame } = useView()
+  const standing = useGrown().reduce((sum, g) => sum + (g.layer.visible ? (g.tally?.placed ?? 0) : 0), 0)
   const on = useScene((s) => s.scene?.document.grounds?.find((g) => g.id === pointer?.ground))
-  const lighter = frame && frame.settled && frame.asDots + frame.asCards > 0
+  const lighter = frame && frame.settled && (frame.asDots + frame.asCards > 0 || previewShare < 1)
 
   const laidWords =
     pointer?.laid == null || !laid || !reading || ['slope', 'altitude'].includes(reading)
@@ -56,6 +66,18 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
           ? `E ${showNumber(pointer.x, 1)}  N ${showNumber(-pointer.z, 1)}  altitude ${showNumber(pointer.y, 2)} m  slope ${showNumber(pointer.slope, 0)}°${laidWords}${on ? `  ${on.name}` : ''}`
           : 'Point at the ground'}
       </output>
+      <div className="absolute bottom-11 left-3">
+        <Hint text="Draws only a part of the plants, to see through them or to work faster. Nothing is changed: counts, stills and handoff have them all.">
+          <select aria-label="Share of the plants that is drawn" data-testid="preview-share" value={previewShare} onChange={(e) => set({ previewShare: Number(e.currentTarget.value) })}
+            className={`${CHIP} h-6 px-1 text-xs ${previewShare < 1 ? 'border-thrift! font-medium' : 'text-soft!'}`}>
+            {SHARES.map((s) => (
+              <option key={s.share} value={s.share}>
+                {s.name}
+              </option>
+            ))}
+          </select>
+        </Hint>
+      </div>
       {lighter && (
         <Hint
           side="top"
@@ -66,6 +88,7 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
             {showCount(frame.plants)} in sight
             {frame.asCards > 0 && `, ${showCount(frame.asCards)} as cards`}
             {frame.asDots > 0 && `, ${showCount(frame.asDots)} as dots`}
+            {previewShare < 1 && `; ${SHARES.find((s) => s.share === previewShare)!.of} of ${showCount(standing)} drawn`}
           </p>
         </Hint>
       )}

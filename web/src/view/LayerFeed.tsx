@@ -3,6 +3,7 @@ import { bySpecies, type PlantsBuffer } from '../api/buffers'
 import type { Layer, Species } from '../api/client'
 import { usePlants, useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
+import { useUi } from '../state/ui'
 import { useView } from '../state/view'
 import { DETAILS, loadSpecies, type SpeciesMeshes } from './stage/species'
 
@@ -41,6 +42,8 @@ function SpeciesFeed({ layer, species, plants }: SpeciesFeedProps) {
   const stage = useView((s) => s.stage)
   const [look, setLook] = useState<SpeciesMeshes | null>(null)
   const scene = useScene((s) => s.scene?.id)
+  const alone = useUi((s) => s.alone)
+  const visible = alone === null ? layer.visible : alone === layer.id
   const forced = layer.show_as && layer.show_as !== 'auto' ? SHOWN_AS.indexOf(layer.show_as) : null
   const name = `${layer.id} ${species?.id}`
 
@@ -55,9 +58,9 @@ function SpeciesFeed({ layer, species, plants }: SpeciesFeedProps) {
 
   useEffect(() => {
     if (!stage || !look || look.species.id !== species?.id) return
-    if (plants) stage.setLayer(name, look, plants, layer.visible, forced)
+    if (plants) stage.setLayer(name, look, plants, visible, forced)
     else stage.removeLayer(name)
-  }, [stage, look, plants, name, species, layer.visible, forced])
+  }, [stage, look, plants, name, species, visible, forced])
 
   useEffect(() => () => useView.getState().stage?.removeLayer(name), [name, stage])
   return null

@@ -70,6 +70,8 @@ export function View() {
   }, [setView])
 
   useEffect(() => stage?.setMode(mode), [stage, mode])
+  const previewShare = useUi((s) => s.previewShare)
+  useEffect(() => stage?.preview(previewShare), [stage, previewShare])
   useEffect(() => stage?.holdStill(sculpting !== null || painting !== null), [stage, sculpting, painting])
 
   useEffect(() => {

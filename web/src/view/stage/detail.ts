@@ -72,6 +72,12 @@ function total(layers: PlantLayer[], counts: Uint32Array[], shift: number): numb
 const matrix = new Matrix4()
 const frustum = new Frustum()
 
+/** A number of its own from 0 to 1 for each plant, so that a smaller share is a part of the larger. */
+function ownNumber(i: number): number {
+  const h = Math.imul(i ^ (i >>> 15), 0x2c1b3c6d)
+  return (Math.imul(h ^ (h >>> 12), 0x297a2d39) >>> 0) / 4294967296
+}
+
 /** Writes the size class of every plant of a layer and counts them; what the camera cannot see is left out. */
 function classify(layer: PlantLayer, camera: Camera, heightPx: number): Uint32Array {
   const counts = new Uint32Array(CLASSES)
@@ -96,7 +102,12 @@ function classify(layer: PlantLayer, camera: Camera, heightPx: number): Uint32Ar
   const tall = flat ? radius_m * 1.5 : height_m
   const { positions, sizes, count } = plants
   const scale = PER_DOUBLING / Math.LN2
+  const { share } = layer
   for (let i = 0; i < count; i++) {
+    if (share < 1 && ownNumber(i) >= share) {
+      bins[i] = UNSEEN
+      continue
+    }
     const x = positions[i * 3]
     const y = positions[i * 3 + 1]
     const z = positions[i * 3 + 2]

@@ -21,6 +21,8 @@ export class PlantLayer {
   private tints: Uint8Array = new Uint8Array(0)
   /** How all its plants are drawn, where that is not left to their size: a detail. */
   forced: number | null = null
+  /** Share of the plants that is drawn. */
+  share = 1
   /** By detail, then by form; cards are the last. */
   private readonly batches: FormBatch[][]
   private readonly cardMaterials: ShaderMaterial[]

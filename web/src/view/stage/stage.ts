@@ -60,6 +60,7 @@ export class Stage {
   private readonly obstacles = new ObstacleMeshes()
   private readonly placed = new PlacedGrounds()
   private readonly pools = new Group()
+  private share = 1
   /** A scene may do without the land. */
   private land = true
   private ground: GroundMesh | null = null
@@ -230,12 +231,20 @@ export class Stage {
     }
     if (!layer) {
       layer = new PlantLayer(look)
+      layer.share = this.share
       this.layers.set(id, layer)
       this.plants.add(layer.group)
     }
     if (layer.plants !== plants) layer.set(plants)
     layer.group.visible = visible
     layer.forced = forced
+    this.hurry()
+  }
+
+  /** Draws only so many of the plants; counts stay what they are. */
+  preview(share: number) {
+    this.share = share
+    for (const layer of this.layers.values()) layer.share = share
     this.hurry()
   }
 
