@@ -91,3 +91,87 @@ async fn cover_is_held_when_plants_shrink_and_masks_come_together_as_they_say() 
     .await?;
     page.close().await
 }
+
+/// The sentence of the chosen layer.
+async fn sentence_says(page: &Page, what: &str) -> Done {
+    let script =
+        format!("return document.querySelector('[data-testid=sentence]').textContent.includes({what:?})");
+    page.until(&format!("the sentence to say {what}"), &script).await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_mix_grows_by_its_shares_by_a_map_and_in_rows() -> Story {
+    let page = Page::open().await?;
+    let first = page.placed(None).await?;
+    page.find("[data-testid=add-species]").await?.click().await?;
+    sentence_says(&page, "A mix of Marram tufts (50 %) and ").await?;
+    page.type_number("share-marram", "80").await?;
+    sentence_says(&page, "Marram tufts (80 %)").await?;
+    page.saved().await?;
+    assert_eq!(page.placed_at_rest().await?, first, "no plant comes or goes with the shares");
+    // A noise says which grows where, and lets every plant stand.
+    page.find("[data-testid=add-mask]").await?.click().await?;
+    page.find("[data-testid=add-noise-mask]").await?.click().await?;
+    let thinned = page.placed(Some(first)).await?;
+    assert!(thinned < first);
+    page.ask("[...document.querySelectorAll('[data-testid=mask-noise] button')].find(b => b.textContent === 'Mix').click()").await?;
+    let mapped = page.placed(Some(thinned)).await?;
+    assert_eq!(mapped, first);
+    sentence_says(&page, "Which of them grows goes with noise").await?;
+    // Rows have so many places and no more.
+    page.press("Rows").await?;
+    sentence_says(&page, "in rows 1 m apart, 0.5 m along them").await?;
+    page.type_number("rows-between_m", "4").await?;
+    let rows = page.placed(Some(mapped)).await?;
+    let rows = page.placed_at_rest().await.unwrap_or(rows);
+    assert!(rows < mapped * 0.4, "{mapped} became {rows}");
+    page.until("how many places there are", "return !!document.querySelector('[data-testid=room]')").await?;
+    page.saved().await?;
+    page.chord(&[control()], 'z').await?;
+    sentence_says(&page, "in rows 1 m apart").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn layers_share_settings_are_kept_as_they_were_and_what_is_measured_is_shown() -> Story {
+    let page = Page::open().await?;
+    page.placed(None).await?;
+    // Kept as A, tried as B, and switched.
+    page.press("Keep as A").await?;
+    page.type_number("tilt", "14").await?;
+    sentence_says(&page, "tilted up to 14").await?;
+    page.until(
+        "what differs",
+        "return document.querySelector('[data-testid=kept]').textContent.includes('stance, tilt')",
+    )
+    .await?;
+    page.press("Switch").await?;
+    sentence_says(&page, "tilted up to 6").await?;
+    page.press("Switch").await?;
+    sentence_says(&page, "tilted up to 14").await?;
+    // Gorse takes over how it stands, and goes along from then on.
+    page.press("Share settings").await?;
+    page.until("the layers to choose", "const b = [...document.querySelectorAll('label')].find(l => l.textContent === 'Gorse'); if (b) b.click(); return !!b").await?;
+    page.press("Share them").await?;
+    page.until(
+        "the link",
+        "return document.querySelector('[data-testid=shares]').textContent.includes('shared with Gorse')",
+    )
+    .await?;
+    page.type_number("tilt", "9").await?;
+    page.saved().await?;
+    page.find("[data-testid=layer-7] button").await?.click().await?;
+    sentence_says(&page, "tilted up to 9").await?;
+    page.press("Part").await?;
+    page.until(
+        "no link",
+        "return !document.querySelector('[data-testid=shares]').textContent.includes('shared with')",
+    )
+    .await?;
+    // What was measured, with pins where it is.
+    page.press("Notes").await?;
+    page.until("a remark with places", "const b = [...document.querySelectorAll('[data-testid=notes] button')].find(b => b.textContent.includes('Show ')); if (b) b.click(); return !!b").await?;
+    page.until("pins", "return !!document.querySelector('[data-testid=pins]')").await?;
+    page.until("every layer to be measured", "return document.querySelectorAll('[data-testid=measured] tbody tr').length > 5 && !document.querySelector('[data-testid=measured]').textContent.includes('…')").await?;
+    page.close().await
+}
