@@ -135,6 +135,7 @@ impl ApiError {
             Self::Ground(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_ground"),
             Self::Grow(GrowError::Cancelled(_)) => (StatusCode::SERVICE_UNAVAILABLE, "stopped"),
             Self::Grow(GrowError::TooMany { .. }) => (StatusCode::UNPROCESSABLE_ENTITY, "too_many"),
+            Self::Grow(GrowError::TooManyHosts { .. }) => (StatusCode::UNPROCESSABLE_ENTITY, "too_many"),
             Self::Glb(_) => (StatusCode::UNPROCESSABLE_ENTITY, "too_large"),
             Self::Outdated(_) => (StatusCode::GONE, "outdated"),
             Self::OffGround { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "off_ground"),

@@ -2138,6 +2138,7 @@ export interface components {
             mix: components["schemas"]["MixPart"][];
             /** @description What the artist calls it, 1 to 80 characters. */
             name: string;
+            on_plants?: components["schemas"]["LayerId"] | null;
             /** @description How the places are chosen. */
             pattern: components["schemas"]["Pattern"];
             /** @description The rows of the patterns in rows and along a line. */
@@ -2187,6 +2188,10 @@ export interface components {
             set: "grounds";
             /** @description The grounds; every one of the scene when empty. */
             value: components["schemas"]["GroundId"][];
+        } | {
+            /** @enum {string} */
+            set: "on_plants";
+            value?: components["schemas"]["LayerId"] | null;
         } | {
             /** @enum {string} */
             set: "show_as";
@@ -5149,7 +5154,7 @@ export interface operations {
     get_mask_quantity: {
         parameters: {
             query?: {
-                /** @description The number of a ground; the land when left out. */
+                /** @description The number of a ground; the land when left out, 4294967295 for the plants of another layer that it grows on. */
                 ground?: number;
             };
             header?: never;

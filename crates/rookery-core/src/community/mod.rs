@@ -41,6 +41,7 @@ pub fn of_layers(document: &Document, layers: &[LayerId], name: &str, about: &st
     let layers: Vec<Layer> = taken
         .map(|l| Layer {
             grounds: Vec::new(),
+            on_plants: None,
             locked: false,
             visible: true,
             masks: l.masks.iter().filter(|m| m.zone.is_none()).copied().collect(),

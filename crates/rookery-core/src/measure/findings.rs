@@ -112,7 +112,8 @@ pub fn findings(
         .par_iter()
         .map(|i| {
             let p = &plants[*i];
-            let ground = grounds.iter().find(|(id, ..)| *id == p.ground);
+            // What grows on a single ground may not say on which.
+            let ground = grounds.iter().find(|(id, ..)| *id == p.ground || grounds.len() == 1);
             ground.map_or((0.0, 0.0), |(id, g, _)| held(p, &body(p), g, &document.frame(*id)))
         })
         .collect();

@@ -55,7 +55,10 @@ pub fn sentence(document: &Document, layer: &Layer) -> Vec<Part> {
             Pattern::Faces => "in the middle of each face".to_owned(),
         },
     );
-    if !layer.grounds.is_empty() {
+    if let Some(host) = layer.on_plants {
+        s.plain(" on the plants of ");
+        s.value("grounds", document.layer(host).map_or("a layer that is gone", |l| l.name.as_str()));
+    } else if !layer.grounds.is_empty() {
         s.plain(" on ");
         s.value("grounds", grounds(document, layer));
     }

@@ -1,6 +1,6 @@
 //! What a layer grows on all its grounds, as one.
 
-use super::{AmountIn, GrowError, Growth, Reason, Refused, Tally, layer_on};
+use super::{AmountIn, GrowError, Growth, Reason, Refused, Tally, host_model, layer_on};
 use crate::cancel::CancelToken;
 use crate::ground::{Frame, GroundRef};
 use crate::habitat::{Given, Rules};
@@ -79,6 +79,15 @@ pub fn grow_everywhere<'a>(
         let given = Given::compute::<GrowError>(document, layer, ground, obstacle, plants, cancel)?;
         Ok(Rules::of(document, layer, id, ground.groups(), &given))
     };
+    if let Some(host) = layer.on_plants {
+        let Some(other) = document.layer(host) else { return Ok(gather(layer, &[])) };
+        let plants = grow_everywhere(document, other, model, obstacle, cancel)?.plants;
+        let Some(host) = host_model(document, other, &plants)? else { return Ok(gather(layer, &[])) };
+        let ground = GroundRef::Mesh(&host);
+        let rules = rules(GroundId::PLANTS, &ground)?;
+        let growth = ground.grow(layer, &rules, &mut ground.no_even_places(layer.seed), cancel)?;
+        return Ok(gather(layer, &[(GroundId::PLANTS, Frame::SCENE, &growth)]));
+    }
     let mut allowed = Vec::new();
     if must_share_out(document, layer) {
         for id in document.grounds_of(layer) {

@@ -97,6 +97,16 @@ pub enum GrowError {
     /// It was stopped.
     #[error(transparent)]
     Cancelled(#[from] Cancelled),
+    /// The plants it would grow on are too many.
+    #[error(
+        "the plants it grows on have {} triangles, more than the limit of {}; choose a sparser layer", grouped(*triangles), grouped(*limit)
+    )]
+    TooManyHosts {
+        /// Triangles of all of them.
+        triangles: u64,
+        /// The most.
+        limit: u64,
+    },
     /// The amount asks for more places than fit in memory.
     #[error(
         "its amount means looking at {} places, more than the limit of {}; lower the amount or use a smaller ground", grouped(*candidates), grouped(*limit)

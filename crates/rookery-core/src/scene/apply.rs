@@ -361,6 +361,7 @@ fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal
         E::Tint { value } => E::Tint { value: replace(&mut layer.tint, value) },
         E::Rows { value } => E::Rows { value: replace(&mut layer.rows, value) },
         E::Grounds { value } => E::Grounds { value: replace(&mut layer.grounds, value) },
+        E::OnPlants { value } => E::OnPlants { value: replace(&mut layer.on_plants, value) },
         E::ShowAs { value } => E::ShowAs { value: replace(&mut layer.show_as, value) },
         E::Visible { value } => E::Visible { value: replace(&mut layer.visible, value) },
         E::Locked { value } => E::Locked { value: replace(&mut layer.locked, value) },

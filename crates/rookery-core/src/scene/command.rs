@@ -316,6 +316,11 @@ pub enum LayerEdit {
         /// The grounds; every one of the scene when empty.
         value: Vec<GroundId>,
     },
+    /// Another layer whose plants it grows on; none for grounds.
+    OnPlants {
+        /// The other layer.
+        value: Option<LayerId>,
+    },
     /// How its plants are drawn in the view.
     ShowAs {
         /// Which stand-in, or automatic.

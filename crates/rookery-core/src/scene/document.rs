@@ -305,6 +305,9 @@ impl Document {
 
     /// The grounds a layer grows on.
     pub fn grounds_of(&self, layer: &Layer) -> Vec<GroundId> {
+        if layer.on_plants.is_some() {
+            return vec![GroundId::PLANTS];
+        }
         let chosen = |id: &GroundId| layer.grounds.is_empty() || layer.grounds.contains(id);
         self.ground_ids().into_iter().filter(chosen).collect()
     }

@@ -81,6 +81,18 @@ impl Keys {
         content_key("layer", &[(plants.to_string(), None::<[f32; 4]>)])
     }
 
+    /// Names the model of a ground that a layer grows on; none when there is no such ground. The plants of another layer are named
+    /// by themselves and the meshes of their species.
+    pub fn ground_of(&self, document: &Document, layer: &Layer, ground: GroundId) -> Option<ContentKey> {
+        if ground != GroundId::PLANTS {
+            return self.ground(ground);
+        }
+        let host = document.layer(layer.on_plants?)?;
+        let meshes: Vec<String> =
+            document.mix_of(host).map(|(_, s)| Self::species(document, s).to_string()).collect();
+        Some(content_key("host", &(self.layer(document, host).to_string(), meshes)))
+    }
+
     /// Names a layer's plants on a ground; none when there is no such ground. A layer's name, its place, its eye and its
     /// lock are not part of it.
     pub fn plants(&self, document: &Document, layer: &Layer, ground: GroundId) -> Option<ContentKey> {
@@ -117,7 +129,7 @@ impl Keys {
             rows: Option<Rows>,
             line: Option<&'a Outline>,
         }
-        let own = self.ground(ground)?;
+        let own = self.ground_of(document, layer, ground)?;
         let laid = matches!(layer.pattern, Pattern::Rows | Pattern::Along);
         let zones: Vec<_> = layer
             .masks

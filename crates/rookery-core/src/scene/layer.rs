@@ -25,6 +25,9 @@ pub struct Layer {
     /// Where it grows; on every ground of the scene when empty.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub grounds: Vec<GroundId>,
+    /// Another layer whose plants it grows on, instead of on any ground: moss on boulders.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub on_plants: Option<LayerId>,
     /// Hidden layers are neither shown nor rendered nor handed off.
     pub visible: bool,
     /// Locked layers refuse every change but unlocking, showing and hiding.

@@ -16,6 +16,8 @@ pub struct GroundId(pub u32);
 impl GroundId {
     /// The land itself, which has no place of its own.
     pub const LAND: Self = Self(0);
+    /// The plants of another layer, for a layer that grows on them. No ground of a scene has this number.
+    pub const PLANTS: Self = Self(u32::MAX);
 }
 
 /// Which way is up for what grows on a ground.

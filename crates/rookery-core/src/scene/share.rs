@@ -64,6 +64,7 @@ impl SharedSettings {
             | E::Beyond { .. } => Some(Self::Stance),
             E::Name { .. }
             | E::Grounds { .. }
+            | E::OnPlants { .. }
             | E::ShowAs { .. }
             | E::Visible { .. }
             | E::Locked { .. }

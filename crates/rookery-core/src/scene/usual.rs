@@ -42,6 +42,7 @@ impl Layer {
             name: name.to_owned(),
             mix: all_of(species.id.clone()),
             grounds: Vec::new(),
+            on_plants: None,
             visible: true,
             locked: false,
             seed: id.0.wrapping_mul(101),

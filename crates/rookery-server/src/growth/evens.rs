@@ -31,6 +31,8 @@ impl Evens {
         // Places depend on the size of a plan, and on the surface of a mesh, whatever it looks like and wherever it stands.
         let surface = match ground {
             GroundRef::Terrain(t) => content_key("plan", &t.terrain.size_m().to_array()),
+            // Plants of another layer are another surface with every change of them.
+            GroundRef::Mesh(_) if id == GroundId::PLANTS => return fresh(),
             GroundRef::Mesh(_) => content_key("surface", &document.placed(id).map(|g| (&g.source, g.scale))),
         };
         let key = (layer.seed, surface);

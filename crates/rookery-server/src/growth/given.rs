@@ -42,7 +42,7 @@ impl Growths {
         let growth = self.plants(db, document, layer).await?;
         let mut grounds = Vec::new();
         for id in grown_on(document, layer) {
-            let ground = self.any(db, document, id).await?;
+            let Some(ground) = self.ground_of(db, document, layer, id).await? else { continue };
             let rules = self.rules(db, document, layer, id, &ground).await?;
             grounds.push((id, ground, rules));
         }
@@ -99,7 +99,7 @@ impl Growths {
             let values = if id == GroundId::LAND {
                 self.reading(db, document, reading).await?
             } else {
-                self.on_ground(document, id, ground, reading.id(), move |g, cancel| {
+                self.on_ground(document, layer, id, ground, reading.id(), move |g, cancel| {
                     Ok(g.reading(reading, cancel).map_err(GrowError::from)?.unwrap_or_default())
                 })
                 .await?
@@ -115,7 +115,7 @@ impl Growths {
                 GroundRef::Terrain(t) => Ok(water_distance_m(&scene, &t.terrain)),
                 GroundRef::Mesh(_) => Ok(Vec::new()),
             };
-            given.water = Some(self.on_ground(document, id, ground, "water distance", work).await?);
+            given.water = Some(self.on_ground(document, layer, id, ground, "water distance", work).await?);
         }
         for o in document.obstacles.iter().filter(|o| needs.obstacles.contains(&o.id)) {
             given.obstacles.push((o.id, self.distance_to(db, document, o).await?));
@@ -134,6 +134,7 @@ impl Growths {
     async fn on_ground(
         &self,
         document: &Document,
+        layer: &Layer,
         id: GroundId,
         ground: &SharedGround,
         name: &str,
@@ -141,7 +142,7 @@ impl Growths {
         + Send
         + 'static,
     ) -> Result<Arc<Vec<f32>>, ApiError> {
-        let own = Keys::of(document).ground(id).ok_or(ApiError::NotFound("ground"))?;
+        let own = Keys::of(document).ground_of(document, layer, id).ok_or(ApiError::NotFound("ground"))?;
         let key =
             content_key("on ground", &(own.to_string(), name, document.ground.water_m, &document.waters));
         let make = async {

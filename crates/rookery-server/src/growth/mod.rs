@@ -21,7 +21,7 @@ use rookery_core::ground::{AnyGround, Frame, GroundModel, GroundRef, PlanBox, Re
 use rookery_core::habitat::{Needs, reach_of_stroke};
 use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::nursery::{Mesh, Season};
-use rookery_core::planting::{GrowError, Growth, gather, grown_on, layer_on, must_share_out};
+use rookery_core::planting::{GrowError, Growth, gather, grown_on, host_model, layer_on, must_share_out};
 use rookery_core::scene::{
     BlobId, ContentKey, Document, GroundId, GroundSource, Keys, Layer, Obstacle, Pixels, PlacedGround,
     PlacedSource, Shape, Stroke, content_key,
@@ -205,6 +205,41 @@ impl Growths {
         }
     }
 
+    /// A ground that a layer grows on: one of the scene, or the plants of another layer. None where those are gone.
+    ///
+    /// # Errors
+    /// As [`Growths::any`], and when the other layer cannot grow or has too many plants.
+    pub async fn ground_of(
+        &self,
+        db: &Db,
+        document: &Document,
+        layer: &Layer,
+        id: GroundId,
+    ) -> Result<Option<SharedGround>, ApiError> {
+        if id != GroundId::PLANTS {
+            return self.any(db, document, id).await.map(Some);
+        }
+        let Some(host) = layer.on_plants.and_then(|id| document.layer(id)) else { return Ok(None) };
+        let Some(key) = Keys::of(document).ground_of(document, layer, id) else { return Ok(None) };
+        // One layer grows on another, that on a third: documents hold no cycles, so this ends.
+        let grown = Box::pin(self.plants(db, document, host)).await?;
+        if grown.plants.is_empty() {
+            return Ok(None);
+        }
+        let make = async {
+            let (document, host) = (self.with_species(db, document.clone()).await?, host.clone());
+            self.pool
+                .run(move |_| {
+                    let model = host_model(&document, &host, &grown.plants)?;
+                    let model = model.ok_or(ApiError::NotFound("surface of the plants it grows on"))?;
+                    let bytes = model.mesh.positions.len() * 36 + model.mesh.indices.len() * 8;
+                    Ok((AnyGround::Mesh(model), bytes))
+                })
+                .await
+        };
+        Ok(Some(SharedGround::Placed(self.placed.get_or_make(key, make).await?)))
+    }
+
     /// The grounds of a scene that are not hidden, by name, where they stand.
     ///
     /// # Errors
@@ -293,7 +328,11 @@ impl Growths {
     /// # Errors
     /// When a ground cannot be made or the amount is too much.
     pub async fn plants(&self, db: &Db, document: &Document, layer: &Layer) -> Result<Arc<Growth>, ApiError> {
-        let on = grown_on(document, layer);
+        let mut on = grown_on(document, layer);
+        if layer.on_plants.is_some() && self.ground_of(db, document, layer, GroundId::PLANTS).await?.is_none()
+        {
+            on.clear();
+        }
         if let ([id], true) = (on.as_slice(), document.grounds_of(layer).len() == 1)
             && document.frame(*id) == Frame::SCENE
         {
@@ -382,7 +421,8 @@ impl Growths {
             return Ok(found);
         }
         let make = async {
-            let ground = self.any(db, document, id).await?;
+            let ground =
+                self.ground_of(db, document, layer, id).await?.ok_or(ApiError::NotFound("ground"))?;
             let rules = self.rules(db, document, layer, id, &ground).await?;
             let own = layer_on(layer, id, allowed);
             let before = if allowed.is_empty() { self.before_stroke(document, layer, id) } else { None };

@@ -16,7 +16,7 @@ use uuid::Uuid;
 #[derive(Debug, Default, Deserialize, utoipa::IntoParams)]
 #[serde(default)]
 pub struct OnGround {
-    /// The number of a ground; the land when left out.
+    /// The number of a ground; the land when left out, 4294967295 for the plants of another layer that it grows on.
     pub ground: u32,
 }
 
@@ -31,12 +31,13 @@ pub async fn get_mask_quantity(
 ) -> Result<impl IntoResponse, ApiError> {
     let document = scenes::fetch(&app.db, scene).await?.document;
     let id = GroundId(ground);
-    if !document.ground_ids().contains(&id) {
+    let layer = document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
+    if !document.ground_ids().contains(&id) && id != GroundId::PLANTS {
         return Err(ApiError::NotFound("ground"));
     }
-    let layer = document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
     let place = layer.masks.iter().position(|m| m.id == MaskId(mask)).ok_or(ApiError::NotFound("mask"))?;
-    let ground = app.growths.any(&app.db, &document, id).await?;
+    let ground = app.growths.ground_of(&app.db, &document, layer, id).await?;
+    let ground = ground.ok_or(ApiError::NotFound("ground"))?;
     let rules = app.growths.rules(&app.db, &document, layer, id, &ground).await?;
     let encode = move |_: &_| Ok(encode_mask(&ground.as_ref(), &rules, place));
     Ok(([(header::CONTENT_TYPE, "application/octet-stream")], app.growths.pool().run(encode).await?))

@@ -8,5 +8,6 @@ mod derived;
 mod grounds;
 #[cfg(test)]
 mod nursery;
+mod planting;
 #[cfg(test)]
 mod scenes;

@@ -7,11 +7,14 @@ import { joined, useHistogram } from '../histograms'
 import { sourceOf } from './quantities'
 
 const NONE: number[] = []
+/** The plants of another layer as a ground. */
+const PLANTS = [4294967295]
 
 /** The grounds a layer grows on, the land as 0. */
 function useGroundsOf(layer: Layer | undefined): number[] {
   const document = useScene((s) => s.scene!.document)
   if (!layer) return NONE
+  if (layer.on_plants != null) return PLANTS
   const all = [...(document.ground.absent ? [] : [0]), ...(document.grounds ?? []).filter((g) => !g.hidden).map((g) => g.id)]
   const chosen = layer.grounds ?? []
   return chosen.length === 0 ? all : all.filter((id) => chosen.includes(id))
@@ -21,12 +24,13 @@ function useGroundsOf(layer: Layer | undefined): number[] {
 export function useMaskQuantity(layer: Layer | undefined, mask: Mask | undefined): Map<number, MaskBuffer> {
   const scene = useScene((s) => s.scene!)
   const grounds = useGroundsOf(layer)
-  const needed = mask && mask.quantity !== 'slope' && mask.quantity !== 'altitude'
+  const needed = mask && (layer?.on_plants != null || mask.quantity !== 'slope' && mask.quantity !== 'altitude')
   const { document } = scene
   const keys = scene.layers.map((l) => l.plants_key)
   const near = mask?.near?.what
   // Only what the mask could look at makes its answer stale.
   const about = [
+    layer?.on_plants != null ? keys : null,
     near === 'layer' ? keys : null,
     near === 'outline' || near === 'tracks' || mask?.quantity === 'zone' ? JSON.stringify([document.outlines, document.zones]) : null,
     near === 'obstacle' || near === 'obstacles' ? scene.obstacles.map((o) => o.mesh_key) : null,
@@ -57,6 +61,6 @@ const dataOf = (results: { data?: MaskBuffer }[]) => results.map((r) => r.data)
 export function useSpread(layer: Layer, mask: Mask): Histogram | null {
   const own = useHistogram(layer, mask.quantity === 'altitude' ? 'altitude' : 'slope')
   const read = useMaskQuantity(layer, mask)
-  if (mask.quantity === 'slope' || mask.quantity === 'altitude') return own
+  if (layer.on_plants == null && (mask.quantity === 'slope' || mask.quantity === 'altitude')) return own
   return joined([...read.values()].map((m) => m.histogram))
 }

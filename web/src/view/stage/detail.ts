@@ -27,7 +27,7 @@ export function assignDetail(layers: PlantLayer[], camera: Camera, heightPx: num
   while (shift < CLASSES && total(layers, counts, shift) > budget) shift++
   const drawn: Drawn = { plants: 0, asDots: 0, asCards: 0, triangles: 0 }
   layers.forEach((layer, k) => {
-    const detailOf = details(shift, layer.forced)
+    const detailOf = details(shift, layer)
     const perDetail = Array.from({ length: DOT + 1 }, () => 0)
     counts[k].forEach((n, bin) => (perDetail[detailOf[bin]] += n))
     layer.fill(detailOf, perDetail)
@@ -47,13 +47,17 @@ function trianglesAt(layer: PlantLayer, detail: number): number {
   return detail === CARD ? CARD_TRIANGLES : layer.look.species.triangles[detail]
 }
 
-function details(shift: number, forced: number | null): Uint8Array {
+/** Crossed sheets look like a cross from above on what is wider than tall: that stays a mesh until it is a dot. */
+const FLAT = [0, 1, 2, 2]
+
+function details(shift: number, { forced, look }: Pick<PlantLayer, 'forced' | 'look'>): Uint8Array {
+  const chosen = look.species.height_m < look.species.radius_m ? FLAT : CHOSEN
   const out = new Uint8Array(CLASSES)
   if (forced !== null) return out.fill(forced)
   for (let bin = 0; bin < CLASSES; bin++) {
     const px = 0.5 * 2 ** ((bin - shift) / PER_DOUBLING)
     const at = WORTH_PX.findIndex((worth) => px >= worth)
-    out[bin] = at < 0 ? DOT : CHOSEN[at]
+    out[bin] = at < 0 ? DOT : chosen[at]
   }
   return out
 }
@@ -61,7 +65,7 @@ function details(shift: number, forced: number | null): Uint8Array {
 function total(layers: PlantLayer[], counts: Uint32Array[], shift: number): number {
   let sum = 0
   layers.forEach((layer, k) => {
-    const detailOf = details(shift, layer.forced)
+    const detailOf = details(shift, layer)
     counts[k].forEach((n, bin) => {
       if (n > 0) sum += n * trianglesAt(layer, detailOf[bin])
     })
@@ -99,7 +103,8 @@ function classify(layer: PlantLayer, camera: Camera, heightPx: number): Uint32Ar
   const [ex, ey, ez] = [eye[12], eye[13], eye[14]]
   const { height_m, radius_m } = layer.look.species
   const reach = Math.max(height_m, radius_m) * 1.6
-  const tall = flat ? radius_m * 1.5 : height_m
+  // What is wider than tall is seen by its width.
+  const tall = flat ? radius_m * 1.5 : Math.max(height_m, radius_m * 1.4)
   const { positions, sizes, count } = plants
   const scale = PER_DOUBLING / Math.LN2
   const { share } = layer

@@ -3,12 +3,13 @@
 use super::Refusal;
 use crate::scene::{Document, Layer, LayerId, Near};
 
-/// The layers whose plants a layer looks at, as far as its masks are on or off.
+/// The layers whose plants a layer grows on or looks at, as far as its masks are on or off.
 pub fn looks_at(layer: &Layer) -> impl Iterator<Item = LayerId> + '_ {
-    layer.masks.iter().filter_map(|m| match m.near {
+    let looked = layer.masks.iter().filter_map(|m| match m.near {
         Some(Near::Layer { id }) => Some(id),
         _ => None,
-    })
+    });
+    layer.on_plants.into_iter().chain(looked)
 }
 
 /// Refuses layers that wait for one another, with all their names.

@@ -35,7 +35,24 @@ pub(super) fn on_the_headland() -> Vec<Layer> {
         layer(5, "Sea campion", "campion", 0.05, [26.0, 32.0, 56.0, 66.0], [2.0, 4.0, 20.0, 28.0]),
         sized(layer(9, "Scree", "scree", 0.22, [0.0, 0.0, 40.0, 52.0], [-0.5, 0.3, 2.2, 4.5]), 0.35, 1.9),
         layer(10, "Driftwood", "driftwood", 0.02, [0.0, 0.0, 26.0, 36.0], [0.2, 0.5, 1.6, 2.6]),
+        moss_on_the_boulders(),
     ]
+}
+
+/// On the upper sides of the boulders, in patches, above the spray.
+fn moss_on_the_boulders() -> Layer {
+    let moss = layer(11, "Moss on boulders", "moss", 24.0, [0.0, 0.0, 180.0, 180.0], [2.0, 4.0, 60.0, 80.0]);
+    let patches = NoiseMask { size_m: 0.9, seed: 5, ..NoiseMask::default() };
+    Layer {
+        on_plants: Some(LayerId(2)),
+        masks: vec![
+            mask(1, Quantity::Facing, [0.1, 0.55, 1.0, 1.0]),
+            mask(2, Quantity::Altitude, [2.0, 4.0, 60.0, 80.0]),
+            Mask { noise: Some(patches), ..mask(3, Quantity::Noise, [0.3, 0.6, 1.0, 1.0]) },
+        ],
+        stance: Stance { upright: 1.0, size: Range { min: 0.6, max: 1.9 }, ..moss.stance },
+        ..moss
+    }
 }
 
 pub(super) fn on_the_moraine() -> Vec<Layer> {

@@ -1,0 +1,115 @@
+//! Mixes, pictures, layers on plants and what is measured, over the interface.
+
+use crate::common::Stage;
+use axum::http::StatusCode;
+use rookery_formats::picture::png_srgb8;
+use serde_json::{Value, json};
+
+/// What the server measures of a layer, by its place in the list.
+async fn findings(stage: &Stage, scene: &Value, place: usize) -> Value {
+    let (id, key) =
+        (&scene["document"]["layers"][place]["id"], scene["layers"][place]["plants_key"].as_str().unwrap());
+    let path = format!("/api/scenes/{}/layers/{id}/findings/{key}", scene["id"].as_str().unwrap());
+    let (status, body) = stage.ask("GET", &path, None).await;
+    assert_eq!(status, StatusCode::OK, "{body}");
+    body
+}
+
+async fn account(stage: &Stage, scene: &Value, place: usize) -> Value {
+    let (_, all) =
+        stage.ask("GET", &format!("/api/scenes/{}/measure", scene["id"].as_str().unwrap()), None).await;
+    all[place]["tally"].clone()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_mix_is_refused_when_it_makes_no_sense_and_a_lone_species_is_still_understood() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let edit = |edit: Value| json!({"do": "edit_layer", "id": 1, "edit": edit});
+    let part = |species: &str, share: f64| json!({"species": species, "share": share});
+    for (mix, why) in [
+        (json!([]), "at least one species"),
+        (json!([part("marram", 0.0)]), "at least one species"),
+        (json!([part("marram", 0.5), part("marram", 0.5)]), "is in this mix already"),
+        (json!([part("nothing", 1.0)]), "no species"),
+        (json!([part("marram", 1.5)]), "must be from 0 to 1"),
+    ] {
+        let (status, body) = stage.command(&scene, edit(json!({"set": "mix", "value": mix}))).await;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{body}");
+        assert!(body["message"].as_str().unwrap().contains(why), "{body}");
+    }
+    let mix = json!([part("marram", 0.75), part("fescue", 0.25)]);
+    let (_, mixed) = stage.command(&scene, edit(json!({"set": "mix", "value": mix}))).await;
+    let csv = String::from_utf8(
+        stage.bytes(&format!("/api/scenes/{}/handoff/csv", scene["id"].as_str().unwrap())).await.1,
+    )
+    .unwrap();
+    let of =
+        |species: &str| csv.lines().filter(|l| l.starts_with(&format!("Marram,{species},"))).count() as f64;
+    let share = of("fescue") / (of("fescue") + of("marram"));
+    assert!((share - 0.25).abs() < 0.05, "{share}");
+    // One species by its id, as older callers say it.
+    let (status, back) = stage.command(&mixed, edit(json!({"set": "species", "value": "thrift"}))).await;
+    assert_eq!(
+        (status, &back["document"]["layers"][0]["mix"]),
+        (StatusCode::OK, &json!([part("thrift", 1.0)]))
+    );
+    let (_, undone) = stage.history(&back, "undo").await;
+    assert_eq!(undone["document"], mixed["document"]);
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_flat_colour_map_is_read_and_says_where_plants_stand() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    // The western half green, the eastern red.
+    let pixels: Vec<u8> =
+        (0..32 * 32).flat_map(|i| if i % 32 < 16 { [20, 160, 40] } else { [200, 30, 30] }).collect();
+    let png = png_srgb8(32, 32, &pixels).unwrap();
+    let (status, read) = stage.upload("/api/pictures", png).await;
+    assert_eq!((status, &read["width_px"]), (StatusCode::CREATED, &json!(32)), "{read}");
+    assert_eq!(read["colours"].as_array().unwrap().len(), 2);
+    let green = json!([20.0 / 255.0, 160.0 / 255.0, 40.0 / 255.0]);
+    let picture = json!({"id": 1, "name": "Map", "file": "map.png", "blob": read["blob"], "x_m": 0.0, "z_m": 0.0,
+        "width_m": 240.0, "depth_m": 240.0, "turn_deg": 0.0, "repeats": false});
+    let mask = json!({"id": 9, "quantity": "colour", "picture": {"id": 1, "colour": green}, "enabled": true,
+        "response": {"start": 0.0, "full_from": 0.0, "full_to": 0.02, "end": 0.04, "inverted": false}});
+    let commands = json!([{"do": "put_picture", "value": picture},
+        {"do": "edit_layer", "id": 1, "edit": {"set": "masks", "value": [mask]}}]);
+    let (status, after) = stage.command(&scene, json!({"do": "all", "commands": commands})).await;
+    assert_eq!(status, StatusCode::OK, "{after}");
+    let tally = account(&stage, &after, 0).await;
+    assert!((tally["mask_shares"][0].as_f64().unwrap() - 0.5).abs() < 0.02, "{tally}");
+    let (status, body) = stage.upload("/api/pictures", b"no picture".to_vec()).await;
+    assert_eq!((status, &body["code"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("bad_picture")), "{body}");
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn moss_grows_on_boulders_follows_them_and_is_measured_on_them() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let layers = scene["document"]["layers"].as_array().unwrap();
+    let moss = layers.iter().position(|l| l["name"] == "Moss on boulders").unwrap();
+    let before = account(&stage, &scene, moss).await;
+    assert!(before["placed"].as_u64().unwrap() > 500, "{before}");
+    let measured = findings(&stage, &scene, moss).await;
+    assert!(measured["hovering"]["share"].as_f64().unwrap() < 0.2, "{measured}");
+    assert!(measured["triangles"].as_u64().unwrap() > 10_000);
+    // Other boulders, other moss; without them none, and all of it again when they come back.
+    let (_, other) = stage
+        .command(&scene, json!({"do": "edit_layer", "id": 2, "edit": {"set": "seed", "value": 77}}))
+        .await;
+    assert_ne!(other["layers"][moss]["plants_key"], scene["layers"][moss]["plants_key"]);
+    let (_, without) = stage.command(&other, json!({"do": "remove_layer", "id": 2})).await;
+    assert_eq!(account(&stage, &without, moss - 1).await["placed"], 0);
+    let (_, back) = stage.history(&without, "undo").await;
+    let (_, back) = stage.history(&back, "undo").await;
+    assert_eq!(account(&stage, &back, moss).await, before);
+    let cycle = json!({"do": "edit_layer", "id": 2, "edit": {"set": "on_plants", "value": 11}});
+    let (status, body) = stage.command(&back, cycle).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(body["message"].as_str().unwrap().contains("Moss on boulders"), "{body}");
+    stage.end().await;
+}
