@@ -49,7 +49,8 @@ pub struct Findings {
     pub plants: u64,
     /// Plants that were looked at one by one.
     pub looked_at: u64,
-    /// Share of the allowed ground that crowns cover, measured at points thrown on it; none where nothing is allowed.
+    /// Share of the ground that crowns cover where the masks let all through, measured at points thrown on it; where there is hardly
+    /// such ground, of all allowed ground, each part counted with the masks' value. None where nothing is allowed.
     pub cover: Option<f32>,
     /// Bases that hang above the true ground at their rim by more than 5 cm and 5 % of the plant's height. Layers that are lifted
     /// have none.
@@ -215,8 +216,7 @@ fn has_twin(plants: &[Plant], plan: &[Vec2], grid: &PlanGrid<'_>, i: usize, apar
     })
 }
 
-/// Share of the allowed ground under crowns, at points thrown on it and weighed with what the masks let through there. On terrains
-/// seen from above, on meshes in space.
+/// Share of the ground under crowns, see [`Findings::cover`]. On terrains seen from above, on meshes in space.
 fn cover(
     document: &Document,
     grounds: &[(GroundId, GroundRef<'_>, &Rules)],
@@ -226,7 +226,7 @@ fn cover(
     radius: &(dyn Fn(&Plant) -> f32 + Sync),
     widest: f32,
 ) -> Option<f32> {
-    let (mut covered, mut allowed) = (0.0, 0.0);
+    let mut sums = Sums::default();
     for (id, ground, rules) in grounds {
         let frame = document.frame(*id);
         let from_above = matches!(ground, GroundRef::Terrain(_));
@@ -241,23 +241,59 @@ fn cover(
             });
             hit
         };
-        let sums = match ground {
+        let own = match ground {
             GroundRef::Terrain(t) => thrown(*t, rules, &frame, &hit),
             GroundRef::Mesh(m) => thrown(*m, rules, &frame, &hit),
         };
-        let weight = ground.area_m2() / POINTS as f64;
-        (covered, allowed) = (covered + sums.0 * weight, allowed + sums.1 * weight);
+        sums = sums.and(own.times(ground.area_m2() / POINTS as f64));
     }
+    let all: f64 = grounds.iter().map(|(_, g, _)| g.area_m2()).sum();
+    let (covered, allowed) = if sums.full > all * ENOUGH_FULL {
+        (sums.full_covered, sums.full)
+    } else {
+        (sums.covered, sums.allowed)
+    };
     (allowed > 0.0).then(|| (covered / allowed) as f32)
 }
 
-/// What the masks let through at points thrown on a ground: where crowns cover it, and in all.
-fn thrown<S: Surface>(
-    ground: &S,
-    rules: &Rules,
-    frame: &Frame,
-    hit: &(dyn Fn(Vec3) -> bool + Sync),
-) -> (f64, f64)
+/// Masks let all through from here on.
+const FULL: f64 = 0.95;
+/// Ground where they do is enough to measure on from this share of all: two hundred points.
+const ENOUGH_FULL: f64 = 0.005;
+
+/// Areas in one unit.
+#[derive(Clone, Copy, Default)]
+struct Sums {
+    /// Where masks let all through, and what of it is covered.
+    full: f64,
+    full_covered: f64,
+    /// Counted with what masks let through, and what of it is covered.
+    allowed: f64,
+    covered: f64,
+}
+
+impl Sums {
+    fn and(self, o: Self) -> Self {
+        Self {
+            full: self.full + o.full,
+            full_covered: self.full_covered + o.full_covered,
+            allowed: self.allowed + o.allowed,
+            covered: self.covered + o.covered,
+        }
+    }
+
+    fn times(self, k: f64) -> Self {
+        Self {
+            full: self.full * k,
+            full_covered: self.full_covered * k,
+            allowed: self.allowed * k,
+            covered: self.covered * k,
+        }
+    }
+}
+
+/// What the masks let through at points thrown on a ground, and what crowns cover of it.
+fn thrown<S: Surface>(ground: &S, rules: &Rules, frame: &Frame, hit: &(dyn Fn(Vec3) -> bool + Sync)) -> Sums
 where
     S::Place: Place,
 {
@@ -265,8 +301,9 @@ where
     let sums = points.par_iter().map(|place| {
         let spot = ground.spot(place);
         let share = f64::from(rules.together(|i| rules.response(i, ground, &spot)));
-        let covered = share > 0.0 && hit(frame.point(ground.position_m(&spot)));
-        (if covered { share } else { 0.0 }, share)
+        let covered = if share > 0.0 && hit(frame.point(ground.position_m(&spot))) { 1.0 } else { 0.0 };
+        let full = if share >= FULL { 1.0 } else { 0.0 };
+        Sums { full, full_covered: full * covered, allowed: share, covered: share * covered }
     });
-    sums.reduce(|| (0.0, 0.0), |a, b| (a.0 + b.0, a.1 + b.1))
+    sums.reduce(Sums::default, Sums::and)
 }

@@ -98,6 +98,28 @@ async fn main() -> Done {
         page.chord(&[fantoccini::key::Key::Control.into()], 'z').await?;
         page.saved().await?;
     }
+    // Turf with thrift in it where a noise says so.
+    page.ask("[...document.querySelectorAll('aside[aria-label=Profile] *')].find(e => e.textContent === 'Fescue turf' && !e.children.length)?.click()").await?;
+    page.find("[data-testid=add-species]").await?.click().await?;
+    page.saved().await?;
+    page.find("[data-testid=add-mask]").await?.click().await?;
+    page.find("[data-testid=add-noise-mask]").await?.click().await?;
+    page.saved().await?;
+    page.ask("[...document.querySelectorAll('[data-testid=mask-noise] button')].find(b => b.textContent === 'Mix').click()").await?;
+    page.saved().await?;
+    page.ask("document.querySelector('[data-setting=species]').closest('section').scrollIntoView({ block: 'start' })")
+        .await?;
+    shoot("mix").await?;
+    page.ask("document.activeElement.blur()").await?;
+    for _ in 0..3 {
+        page.chord(&[fantoccini::key::Key::Control.into()], 'z').await?;
+        page.saved().await?;
+    }
+    page.press("Notes").await?;
+    page.until("a remark with places", "const b = [...document.querySelectorAll('[data-testid=notes] button')].find(b => b.textContent.includes('Show ')); if (b) b.click(); return !!b").await?;
+    shoot("notes").await?;
+    page.press("Take the pins out").await?;
+    page.press("Close the drawer").await?;
     page.press("Dusk: for dim rooms").await?;
     shoot("planting-dusk").await?;
     page.press("Chalk: for daylight").await?;

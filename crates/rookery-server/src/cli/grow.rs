@@ -2,11 +2,12 @@
 
 use super::failure::{Failure, print_json, write};
 use super::handoff::bytes;
-use super::scene_file::{document, grounds, grown, rules, with_species};
+use super::scene_file::{document, grounds, grown, rules_on, with_species};
 use crate::routes::HandoffKind;
+use rookery_core::ground::GroundRef;
 use rookery_core::measure::{Findings, findings};
-use rookery_core::planting::{Tally, grown_on};
-use rookery_core::scene::LayerId;
+use rookery_core::planting::{Tally, grown_on, host_model};
+use rookery_core::scene::{GroundId, LayerId};
 use serde::Serialize;
 use std::path::Path;
 
@@ -50,10 +51,16 @@ pub(super) fn measure(path: &Path) -> Result<(), Failure> {
     let grown = grown(path, &scene, &grounds, |_| true)?;
     let mut lines = Vec::new();
     for (line, (layer, growth)) in account(&grown).into_iter().zip(&grown) {
+        // What grows on plants is measured on them.
+        let on_plants = layer.on_plants.and_then(|id| grown.iter().find(|(l, _)| l.id == id));
+        let host =
+            on_plants.map(|(l, g)| host_model(&scene, l, &g.plants)).transpose().map_err(Failure::bad)?;
+        let host = host.flatten();
         let mut on = Vec::new();
         for id in grown_on(&scene, layer) {
-            let Some(ground) = grounds.get(&scene, id) else { continue };
-            on.push((id, ground, rules(path, &scene, &grounds, layer, id)?));
+            let own = host.as_ref().filter(|_| id == GroundId::PLANTS).map(GroundRef::Mesh);
+            let Some(ground) = own.or_else(|| grounds.get(&scene, id)) else { continue };
+            on.push((id, ground, rules_on(path, &scene, &grounds, layer, id, ground)?));
         }
         let on: Vec<_> = on.iter().map(|(id, ground, rules)| (*id, *ground, rules)).collect();
         lines.push(Measured { line, findings: findings(&scene, layer, &on, &growth.plants) });

@@ -132,9 +132,21 @@ pub(super) fn rules(
     layer: &Layer,
     id: GroundId,
 ) -> Result<Rules, Failure> {
+    let ground = grounds.get(document, id).ok_or_else(|| Failure::bad("this scene has no such ground"))?;
+    rules_on(path, document, grounds, layer, id, ground)
+}
+
+/// The masks of a layer on a ground that is at hand.
+pub(super) fn rules_on(
+    path: &Path,
+    document: &Document,
+    grounds: &Grounds,
+    layer: &Layer,
+    id: GroundId,
+    ground: GroundRef<'_>,
+) -> Result<Rules, Failure> {
     pictured(document, layer)?;
     let never = CancelToken::default();
-    let ground = grounds.get(document, id).ok_or_else(|| Failure::bad("this scene has no such ground"))?;
     let obstacle = |o: &Obstacle| obstacle(path, document, grounds, o).ok();
     let model = |id| grounds.get(document, id);
     let plants = |l: &Layer| Ok(grow_everywhere(document, l, &model, &obstacle, &never)?.plants);
