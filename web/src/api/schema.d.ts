@@ -1597,7 +1597,8 @@ export interface components {
             bytes: number;
             /**
              * Format: float
-             * @description Share of the allowed ground that crowns cover, measured at points thrown on it; none where nothing is allowed.
+             * @description Share of the ground that crowns cover where the masks let all through, measured at points thrown on it; where there is hardly
+             *     such ground, of all allowed ground, each part counted with the masks' value. None where nothing is allowed.
              */
             cover?: number | null;
             /**
