@@ -423,6 +423,15 @@ async fn a_setting_out_of_range_is_held_and_marked() -> Story {
         "return document.querySelector('[data-testid=tilt]').getAttribute('aria-invalid') === 'true'",
     )
     .await?;
+    // Held to what fits grass, and to half a turn once it may go beyond.
+    page.type_number("tilt", "500").await?;
+    page.until(
+        "the sentence to say 50",
+        "return document.querySelector('[data-testid=sentence]').textContent.includes('tilted up to 50°')",
+    )
+    .await?;
+    page.press("Beyond what fits its kind").await?;
+    page.saved().await?;
     page.type_number("tilt", "500").await?;
     page.until(
         "the sentence to say 180",
