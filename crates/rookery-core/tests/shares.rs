@@ -48,6 +48,8 @@ fn a_share_takes_over_from_its_first_layer_and_every_edit_counts_for_all() {
 fn a_locked_layer_of_a_share_refuses_for_all() {
     let shared = apply(&kittiwake_head(), &share(SharedSettings::Masks, &[1, 7])).unwrap().document;
     let locked = apply(&shared, &edit(7, LayerEdit::Locked { value: true })).unwrap().document;
+    let whole = Command::RestoreLayer { layer: shared.layer(LayerId(7)).unwrap().clone() };
+    assert!(matches!(apply(&locked, &whole), Err(Refusal::Locked { .. })));
     let masks = LayerEdit::Masks { value: Vec::new() };
     assert!(matches!(apply(&locked, &edit(1, masks.clone())), Err(Refusal::Locked { .. })));
     let bare = there_and_back(&shared, &edit(1, masks));

@@ -1,6 +1,6 @@
 //! Pictures in and out.
 
-use image::{ImageReader, Limits};
+use image::{DynamicImage, ImageReader, Limits};
 use png::{BitDepth, ColorType, Encoder, EncodingError, SrgbRenderingIntent};
 use rookery_core::scene::Pixels;
 use std::collections::BTreeMap;
@@ -16,18 +16,24 @@ const MOST_BYTES: u64 = 512 << 20;
 /// # Errors
 /// In words, when the bytes are no picture, or a larger one than 8192 x 8192 pixels.
 pub fn read_pixels(bytes: &[u8]) -> Result<Pixels, String> {
+    let image = decode(bytes)?.into_rgba16();
+    let (width, height) = (image.width() as usize, image.height() as usize);
+    Ok(Pixels { width, height, rgba: image.pixels().map(|p| p.0).collect() })
+}
+
+/// Decodes a PNG or JPEG of at least one pixel within the limits.
+pub(crate) fn decode(bytes: &[u8]) -> Result<DynamicImage, String> {
     let mut reader = ImageReader::new(Cursor::new(bytes)).with_guessed_format().map_err(|e| e.to_string())?;
     let mut limits = Limits::default();
     limits.max_image_width = Some(MOST_SIDE_PX);
     limits.max_image_height = Some(MOST_SIDE_PX);
     limits.max_alloc = Some(MOST_BYTES);
     reader.limits(limits);
-    let image = reader.decode().map_err(|e| e.to_string())?.into_rgba16();
-    let (width, height) = (image.width() as usize, image.height() as usize);
-    if width == 0 || height == 0 {
+    let image = reader.decode().map_err(|e| e.to_string())?;
+    if image.width() == 0 || image.height() == 0 {
         return Err("it has no pixels".to_owned());
     }
-    Ok(Pixels { width, height, rgba: image.pixels().map(|p| p.0).collect() })
+    Ok(image)
 }
 
 /// Colours that are told from one another, at most.

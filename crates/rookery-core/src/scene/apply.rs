@@ -130,6 +130,7 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
         }
         Command::RestoreLayer { layer } => {
             let place = place_of(document, layer.id)?;
+            unlocked(&document.layers[place])?;
             let before = replace(&mut document.layers[place], layer.clone());
             check::layer(document, &document.layers[place])?;
             Ok(Command::RestoreLayer { layer: before })

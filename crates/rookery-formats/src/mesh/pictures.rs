@@ -3,23 +3,18 @@
 //! Source: Khronos glTF 2.0, sections 3.7.2 (meshes) and 3.9 (materials).
 
 use super::{Builder, MeshError, PartLook};
+use crate::picture::decode;
 use glam::{Mat3, Mat4, Vec2, Vec3};
 use gltf::Primitive;
 use gltf::material::AlphaMode;
 use gltf::mesh::util::{ReadColors, ReadTexCoords};
-use image::{ImageReader, Limits};
 use rookery_core::nursery::Picture;
 use std::collections::BTreeMap;
-use std::io::Cursor;
 
-/// Side of a picture that is read, pixels, at most.
-const MOST_SIDE_PX: u32 = 8192;
 /// Side of a picture that is kept, pixels; larger ones are made smaller.
 const KEPT_SIDE_PX: u32 = 2048;
 /// Pictures of one file, at most.
 const MOST_PICTURES: usize = 32;
-/// Memory for reading one picture, bytes.
-const MOST_BYTES: u64 = 512 << 20;
 
 /// The pictures met so far, by the number of their image and where they are cut, in 255ths.
 #[derive(Default)]
@@ -86,17 +81,8 @@ impl Pictures {
 
 /// Reads a PNG or JPEG. Cover is all or nothing where `cut` says: under it there is a hole; 0 has none.
 fn read(bytes: &[u8], name: &str, cut: u8) -> Result<Picture, String> {
-    let mut reader = ImageReader::new(Cursor::new(bytes)).with_guessed_format().map_err(|e| e.to_string())?;
-    let mut limits = Limits::default();
-    limits.max_image_width = Some(MOST_SIDE_PX);
-    limits.max_image_height = Some(MOST_SIDE_PX);
-    limits.max_alloc = Some(MOST_BYTES);
-    reader.limits(limits);
-    let image = reader.decode().map_err(|e| e.to_string())?.into_rgba8();
+    let image = decode(bytes)?.into_rgba8();
     let (width_px, height_px) = image.dimensions();
-    if width_px == 0 || height_px == 0 {
-        return Err("it has no pixels".to_owned());
-    }
     let rgba = image.pixels().map(|p| [p[0], p[1], p[2], if p[3] >= cut { 255 } else { 0 }]).collect();
     let name = name.chars().filter(|c| !c.is_control()).take(80).collect();
     Ok(Picture { name, width_px, height_px, rgba }.within(KEPT_SIDE_PX))
