@@ -78,8 +78,9 @@ fn main() {
     (document.layers[0].pattern, document.layers[0].amount) =
         (Pattern::Random, Amount::PerM2 { value: 35.0 });
     document.layers[0].cap = 10_000_000;
+    document.layers[0].clearance = Clearance::default();
     let layer = &document.layers[0];
-    let none = |_: &Layer| Ok(Vec::new());
+    let none = |_: &Layer| Err(rookery_core::cancel::Cancelled.into());
     let given = Given::compute::<rookery_core::planting::GrowError>(
         &document,
         layer,

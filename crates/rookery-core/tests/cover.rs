@@ -16,6 +16,8 @@ fn grown(pattern: Pattern, cover: f32, size: Range) -> (Vec<Plant>, f32) {
     let mut layer = Layer::of(&species, LayerId(1), "Thrift");
     (layer.pattern, layer.amount, layer.masks) = (pattern, Amount::Cover { value: cover }, Vec::new());
     layer.stance.size = size;
+    // What is asked for is what grows where plants find room; here all do.
+    layer.clearance = Clearance::default();
     document.layers = vec![layer.clone()];
     let model = |_| Some(GroundRef::Terrain(&ground));
     let growth = grow_everywhere(&document, &layer, &model, &|_| None, &CancelToken::default()).unwrap();

@@ -31,6 +31,7 @@ fn of(mix: &[(&str, f32)]) -> Document {
     layer.mix =
         mix.iter().map(|(id, share)| MixPart { species: SpeciesId((*id).into()), share: *share }).collect();
     (layer.masks, layer.amount) = (Vec::new(), Amount::PerM2 { value: 1.0 });
+    layer.clearance = Clearance::default();
     document.layers = vec![layer];
     document
 }

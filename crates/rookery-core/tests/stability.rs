@@ -21,7 +21,14 @@ fn layer(pattern: Pattern, seed: u32, per_m2: f32) -> Layer {
     layer.seed = seed;
     layer.amount = Amount::PerM2 { value: per_m2 };
     layer.masks.retain(|m| m.zone.is_none());
+    layer.clearance = Clearance::default();
     layer
+}
+
+/// One whose plants keep clear of one another, many of which fall.
+fn crowded(pattern: Pattern, seed: u32, per_m2: f32) -> Layer {
+    let own = Keep { by: Reach::Crown, ..Keep::FOOTPRINT };
+    Layer { clearance: Clearance { own, ..Clearance::default() }, ..layer(pattern, seed, per_m2) }
 }
 
 fn plants(layer: &Layer) -> Vec<Plant> {
@@ -43,8 +50,8 @@ proptest! {
     #![proptest_config(ProptestConfig::with_cases(24))]
 
     #[test]
-    fn one_thread_and_many_grow_the_same_plants(p in pattern(), seed: u32, per_m2 in 0.1_f32..6.0) {
-        let layer = layer(p, seed, per_m2);
+    fn one_thread_and_many_grow_the_same_plants(p in pattern(), seed: u32, per_m2 in 0.1_f32..6.0, clear: bool) {
+        let layer = if clear { crowded(p, seed, per_m2) } else { layer(p, seed, per_m2) };
         let on = |threads| {
             let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).build().unwrap();
             pool.install(|| plants(&layer))
@@ -55,10 +62,11 @@ proptest! {
     }
 
     #[test]
-    fn a_larger_amount_only_adds_plants(p in pattern(), seed: u32, per_m2 in 0.05_f32..4.0, more in 1.01_f32..3.0, total: bool) {
+    fn a_larger_amount_only_adds_plants(p in pattern(), seed: u32, per_m2 in 0.05_f32..4.0, more in 1.01_f32..3.0, total: bool, clear: bool) {
         let amount = |v: f32| if total { Amount::Total { value: (v * 1000.0) as u32 } } else { Amount::PerM2 { value: v } };
-        let few = by_id(plants(&Layer { amount: amount(per_m2), ..layer(p, seed, 1.0) }));
-        let many = by_id(plants(&Layer { amount: amount(per_m2 * more), ..layer(p, seed, 1.0) }));
+        let own = if clear { crowded } else { layer };
+        let few = by_id(plants(&Layer { amount: amount(per_m2), ..own(p, seed, 1.0) }));
+        let many = by_id(plants(&Layer { amount: amount(per_m2 * more), ..own(p, seed, 1.0) }));
         prop_assert!(many.len() >= few.len());
         for (id, plant) in &few {
             prop_assert_eq!(Some(plant), many.get(id));
@@ -116,14 +124,26 @@ proptest! {
     }
 
     #[test]
-    fn every_place_that_was_looked_at_is_accounted_for(p in pattern(), seed: u32, per_m2 in 0.1_f32..4.0, cap in 1_u32..4000) {
-        let layer = Layer { cap, ..layer(p, seed, per_m2) };
+    fn every_place_that_was_looked_at_is_accounted_for(p in pattern(), seed: u32, per_m2 in 0.1_f32..4.0, cap in 1_u32..4000, clear: bool) {
+        let own = if clear { crowded } else { layer };
+        let layer = Layer { cap, ..own(p, seed, per_m2) };
         let growth = grow(&GROUND, &layer, &CancelToken::default()).unwrap();
         let refused: u64 = growth.tally.refused.iter().map(|r| r.count).sum();
         prop_assert_eq!(growth.tally.placed + refused, growth.tally.candidates);
         prop_assert_eq!(growth.tally.candidates, (f64::from(per_m2) * 3600.0).round() as u64);
         prop_assert!(growth.tally.placed <= u64::from(cap));
         prop_assert_eq!(growth.tally.placed as usize, growth.plants.len());
+    }
+
+    #[test]
+    fn turn_tilt_and_sink_move_nothing_where_plants_keep_clear(p in pattern(), seed: u32, sink in -0.5_f32..0.5, tilt in 0.0_f32..40.0) {
+        let before = crowded(p, seed, 3.0);
+        let mut after = before.clone();
+        (after.stance.sink_m, after.stance.tilt_deg, after.stance.turn_deg) = (sink, tilt, Range { min: 3.0, max: 9.0 });
+        let (old, new) = (plants(&before), plants(&after));
+        let free = plants(&Layer { clearance: Clearance::default(), ..before.clone() });
+        prop_assert!(old.len() < free.len());
+        prop_assert_eq!(old.iter().map(|p| p.id).collect::<Vec<_>>(), new.iter().map(|p| p.id).collect::<Vec<_>>());
     }
 
     #[test]

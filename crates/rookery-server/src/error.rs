@@ -69,6 +69,14 @@ pub enum ApiError {
         /// South, metres.
         z: f32,
     },
+    /// More plants asked about than one answer holds.
+    #[error("{count} plants were asked about at once, more than the limit of {most}")]
+    TooManyPicked {
+        /// Plants.
+        count: usize,
+        /// The most.
+        most: usize,
+    },
     /// A section without a length or far too wide.
     #[error(
         "the section is {length_m} m long and {width_m} m wide; it must be 0.1 to 50000 m long and 0.1 to 200 m wide"
@@ -139,6 +147,7 @@ impl ApiError {
             Self::Glb(_) => (StatusCode::UNPROCESSABLE_ENTITY, "too_large"),
             Self::Outdated(_) => (StatusCode::GONE, "outdated"),
             Self::OffGround { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "off_ground"),
+            Self::TooManyPicked { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "too_many"),
             Self::BadSection { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "bad_section"),
             Self::Mesh(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_mesh"),
             Self::SpeciesFile(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_species_file"),

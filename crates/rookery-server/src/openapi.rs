@@ -19,6 +19,7 @@ use utoipa::OpenApi;
         paths::get_obstacle,
         paths::get_plants,
         paths::get_findings,
+        paths::picked,
         paths::measure,
         paths::probe_point,
         paths::cut_section,

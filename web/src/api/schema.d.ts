@@ -417,6 +417,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/layers/{layer}/picked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How plants stand, so that they can be set by hand. */
+        post: operations["picked"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/layers/{layer}/plants/{key}": {
         parameters: {
             query?: never;
@@ -928,6 +945,25 @@ export interface components {
          * @enum {string}
          */
         Bloom: "None" | "Daisy" | "Umbel" | "Bells" | "Ball" | "Cup" | "Spire";
+        /** @description What the plants of a layer keep clear of. By default of nothing. */
+        Clearance: {
+            /** @description The edges of the zones that masks let through. */
+            edges: components["schemas"]["Keep"];
+            /**
+             * Format: float
+             * @description The least size that shrinking leaves, against the plant's own size, 0.05 to 1.
+             */
+            least?: number;
+            /** @description Obstacles, hidden ones too, by exact distance to their mesh. */
+            obstacles: components["schemas"]["Keep"];
+            /**
+             * @description Plants of layers that claim their ground first, see [`Document::claims`](super::Document::claims). How much of its
+             *     plants a layer claims for is its own setting here.
+             */
+            others: components["schemas"]["Keep"];
+            /** @description Plants of the same layer. The one that appears first stands. */
+            own: components["schemas"]["Keep"];
+        };
         /** @description Clumps that plants stand in. */
         Clumps: {
             /**
@@ -1050,6 +1086,18 @@ export interface components {
             do: "remove_share";
             /** @description Which. */
             id: components["schemas"]["ShareId"];
+        } | {
+            /** @enum {string} */
+            do: "put_yield";
+            /** @description What holds for the two; it replaces what was said before. */
+            value: components["schemas"]["Yield"];
+        } | {
+            /** @enum {string} */
+            do: "remove_yield";
+            /** @description One layer. */
+            layer: components["schemas"]["LayerId"];
+            /** @description The other. */
+            to: components["schemas"]["LayerId"];
         } | {
             /** @enum {string} */
             do: "edit_layer";
@@ -1449,6 +1497,8 @@ export interface components {
             species?: components["schemas"]["Species"][];
             /** @description Sheets of water beside the one that is everywhere. */
             waters?: components["schemas"]["WaterPlane"][];
+            /** @description Which layers yield to which against the order of the profile. */
+            yields?: components["schemas"]["Yield"][];
             /** @description Named parts of the ground, for masks. */
             zones?: components["schemas"]["Zone"][];
         };
@@ -2111,6 +2161,18 @@ export interface components {
             /** @description Whether someone asked for it to stop. */
             stop_asked: boolean;
         };
+        /** @description How plants keep clear of one kind of thing. */
+        Keep: {
+            /** @description How much of a plant keeps clear, at its real size. */
+            by: components["schemas"]["Reach"];
+            /**
+             * Format: float
+             * @description Room beside that, metres, -10 to 100; below zero they may reach into one another.
+             */
+            margin_m?: number;
+            /** @description What becomes of those with too little room; of use for obstacles and edges only. */
+            response?: components["schemas"]["TooClose"];
+        };
         /**
          * @description What kind of thing a species is.
          * @enum {string}
@@ -2125,6 +2187,8 @@ export interface components {
              * @description The most plants this layer may place, 1 to 10 million.
              */
             cap: number;
+            /** @description What its plants keep clear of. */
+            clearance?: components["schemas"]["Clearance"];
             /** @description The clumps of the clumped pattern. */
             clumps?: components["schemas"]["Clumps"];
             /** @description Where it grows; on every ground of the scene when empty. */
@@ -2153,6 +2217,8 @@ export interface components {
             show_as?: components["schemas"]["ShowAs"];
             /** @description How each plant stands. */
             stance: components["schemas"]["Stance"];
+            /** @description Plants set by hand and spots cleared by hand. */
+            tended?: components["schemas"]["Tended"][];
             /** @description What colour is laid over its plants. */
             tint?: components["schemas"]["Tint"];
             /** @description Hidden layers are neither shown nor rendered nor handed off. */
@@ -2231,6 +2297,18 @@ export interface components {
             set: "amount";
             /** @description The amount. */
             value: components["schemas"]["Amount"];
+        } | {
+            /** @description What is let go of: it grows by itself again. */
+            let_go?: components["schemas"]["TendedId"][];
+            /** @description What is set or cleared; it takes the place of what has its id. */
+            put?: components["schemas"]["Tended"][];
+            /** @enum {string} */
+            set: "tend";
+        } | {
+            /** @enum {string} */
+            set: "clearance";
+            /** @description All of it. */
+            value: components["schemas"]["Clearance"];
         } | {
             /** @enum {string} */
             set: "cap";
@@ -2341,7 +2419,7 @@ export interface components {
             name: string;
             /**
              * Format: int64
-             * @description Plants, about: its amount on the area its masks allow.
+             * @description Plants, about: its amount on the area its masks allow. Those that will find too little room are still among them.
              */
             plants: number;
             /**
@@ -2381,6 +2459,8 @@ export interface components {
             plants_key: string;
             /** @description Its specification sentence. */
             sentence: components["schemas"]["Part"][];
+            /** @description Layers whose plants claim their ground first, in the order of the profile. */
+            yields_to: components["schemas"]["LayerId"][];
         };
         /**
          * @description The outline of a leaf.
@@ -2878,6 +2958,16 @@ export interface components {
             /** @description Names the buffer of its mesh; another name, another mesh. */
             mesh_key: string;
         };
+        /** @description Names a plant that grew by itself. */
+        Origin: {
+            /** @description Its lasting name in that arrangement, 16 hexadecimal digits. */
+            name: string;
+            /**
+             * Format: int32
+             * @description The arrangement it was part of; in others its name means another plant.
+             */
+            seed: number;
+        };
         /** @description A line on the plan that masks and the artist can name. */
         Outline: {
             /** @description Lasting name within the scene. */
@@ -3012,6 +3102,34 @@ export interface components {
          * @enum {string}
          */
         Pattern: "random" | "even" | "clumped" | "rows" | "along" | "vertices" | "faces";
+        /** @description A plant as it would have to be set by hand to stand exactly as it does. */
+        Picked: {
+            /** @description Where it meets that ground, in the ground's own frame, metres. */
+            at_m: number[];
+            /**
+             * Format: float
+             * @description How far what stands on the ground reaches, metres.
+             */
+            footprint_m: number;
+            from?: components["schemas"]["Origin"] | null;
+            /** @description The ground it stands on. */
+            ground: components["schemas"]["GroundId"];
+            /**
+             * Format: int32
+             * @description Its place in the buffer of plants.
+             */
+            place: number;
+            /** @description How it stands. */
+            plant: components["schemas"]["Pose"];
+            tended?: components["schemas"]["TendedId"] | null;
+        };
+        /** @description Which plants of a layer are asked about. */
+        Picks: {
+            /** @description Their places in the buffer of plants, 3000 at most. */
+            places: number[];
+            /** @description `plants_key` of the layer. */
+            plants_key: string;
+        };
         /**
          * @description What of a picture a mask looks at.
          * @enum {string}
@@ -3165,6 +3283,50 @@ export interface components {
              */
             seed: number;
         };
+        /** @description How a tended plant stands. */
+        Pose: {
+            /** @description What its colours are multiplied with, in 128ths. */
+            colour?: number[];
+            /**
+             * Format: int32
+             * @description Which individual.
+             */
+            form?: number;
+            /**
+             * Format: float
+             * @description How far its base is above the ground, metres, -20 to 200.
+             */
+            lift_m?: number;
+            /**
+             * Format: float
+             * @description Against full size, 0.01 to 100.
+             */
+            size: number;
+            /** @description What it is. Where the layer does not grow it any more, it stands as what the layer grows most of. */
+            species: components["schemas"]["SpeciesId"];
+            /** @description Height and depth against that size, 0.25 to 4. */
+            stretch?: number[];
+            /**
+             * Format: float
+             * @description Tilt from the upright, degrees, 0 to 180.
+             */
+            tilt_deg?: number;
+            /**
+             * Format: float
+             * @description Which way it tilts, degrees clockwise from north, -360 to 360.
+             */
+            tilt_to_deg?: number;
+            /**
+             * Format: int32
+             * @description Its own number for colour.
+             */
+            tint?: number;
+            /**
+             * Format: float
+             * @description Turn about its stem, degrees clockwise from north, -360 to 360.
+             */
+            turn_deg: number;
+        };
         /**
          * @description What a mask looks at.
          * @enum {string}
@@ -3184,6 +3346,11 @@ export interface components {
             min: number;
         };
         /**
+         * @description How much of a plant keeps clear.
+         * @enum {string}
+         */
+        Reach: "nothing" | "footprint" | "crown";
+        /**
          * @description A quantity of the ground's shape.
          * @enum {string}
          */
@@ -3196,6 +3363,23 @@ export interface components {
             quantity: components["schemas"]["Quantity"];
             /** @enum {string} */
             rule: "mask";
+        } | {
+            /** @enum {string} */
+            rule: "edge";
+        } | {
+            /** @enum {string} */
+            rule: "obstacle";
+        } | {
+            /** @description Which layer. */
+            id: components["schemas"]["LayerId"];
+            /** @enum {string} */
+            rule: "layer";
+        } | {
+            /** @enum {string} */
+            rule: "tended";
+        } | {
+            /** @enum {string} */
+            rule: "own_kind";
         } | {
             /** @enum {string} */
             rule: "cap";
@@ -3307,6 +3491,24 @@ export interface components {
              * @default 0.8999999761581421
              */
             wide: number;
+        };
+        /** @description How near something is that the plants of a layer keep clear of. */
+        RoomReading: {
+            /**
+             * Format: float
+             * @description How far away it is, metres; below zero in an obstacle or beyond an edge. From plants, what they claim is taken off.
+             */
+            away_m: number;
+            /**
+             * Format: float
+             * @description How far the plant keeps away, metres.
+             */
+            kept_m: number;
+            obstacle?: components["schemas"]["ObstacleId"] | null;
+            /** @description What it would be refused by: an edge, an obstacle or a layer. */
+            reason: components["schemas"]["Reason"];
+            /** @description Whether no plant can stand for it, not even a smaller one. */
+            refuses: boolean;
         };
         /** @description Rows that plants stand in. */
         Rows: {
@@ -3622,7 +3824,7 @@ export interface components {
          * @description Settings of a layer that can be shared.
          * @enum {string}
          */
-        SharedSettings: "mix" | "amount" | "masks" | "stance";
+        SharedSettings: "mix" | "amount" | "masks" | "stance" | "clearance";
         /** @description A saved camera with its light. */
         Shot: {
             /** @description Where the camera stands, metres: x, y, z. */
@@ -4019,6 +4221,11 @@ export interface components {
             asked: number;
             /**
              * Format: int64
+             * @description Plants set by hand.
+             */
+            by_hand: number;
+            /**
+             * Format: int64
              * @description Places looked at on the whole ground.
              */
             candidates: number;
@@ -4031,10 +4238,10 @@ export interface components {
             mask_shares: number[];
             /**
              * Format: int64
-             * @description Plants placed.
+             * @description Plants placed, those set by hand too.
              */
             placed: number;
-            /** @description Why places stayed empty; one entry per mask, then the cap. */
+            /** @description Why places stayed empty; one entry per mask, then those of clearance, then the cap. */
             refused: components["schemas"]["Refused"][];
             /**
              * Format: int64
@@ -4042,6 +4249,27 @@ export interface components {
              */
             room?: number | null;
         };
+        /** @description A plant set by hand, or a spot that was cleared by hand. It stays through every change of the layer's settings. */
+        Tended: {
+            /** @description Where, in that ground's own frame, metres. On a terrain the height follows the ground. */
+            at_m: number[];
+            from?: components["schemas"]["Origin"] | null;
+            /** @description The ground it stands on. */
+            ground?: components["schemas"]["GroundId"];
+            /** @description Lasting name within the layer. */
+            id: components["schemas"]["TendedId"];
+            plant?: components["schemas"]["Pose"] | null;
+            /**
+             * Format: float
+             * @description How far a spot that is to stay clear reaches, metres, 0 to 100.
+             */
+            room_m?: number;
+        };
+        /**
+         * Format: int32
+         * @description Names something tended within its layer; never used twice.
+         */
+        TendedId: number;
         /** @description A colour laid over the plants of a layer. Light and dark stay as the species has them. */
         Tint: {
             /** @description Towards which colour, sRGB, each 0 to 1. */
@@ -4058,6 +4286,11 @@ export interface components {
             strength: number;
         };
         /**
+         * @description What becomes of a plant that has too little room.
+         * @enum {string}
+         */
+        TooClose: "remove" | "shrink";
+        /**
          * @description The upright axis of a mesh file.
          * @enum {string}
          */
@@ -4071,6 +4304,8 @@ export interface components {
         Verdict: {
             /** @description In the order of the layer's masks. */
             masks: components["schemas"]["MaskReading"][];
+            /** @description What a plant of middling size would have to keep clear of here, edges first, then obstacles, then layers. */
+            room: components["schemas"]["RoomReading"][];
             /**
              * Format: float
              * @description Share of candidates that may stand here: the masks together, 0 to 1.
@@ -4290,6 +4525,15 @@ export interface components {
             flowers_for: number;
             /** @description Whether dead leaves fall; otherwise they stay and pale. */
             sheds: boolean;
+        };
+        /** @description An exception to the rule that of two layers the lower one yields to the higher. */
+        Yield: {
+            /** @description One layer. */
+            layer: components["schemas"]["LayerId"];
+            /** @description Another. */
+            to: components["schemas"]["LayerId"];
+            /** @description True: the first keeps clear of the second, wherever they stand in the profile. False: neither keeps clear of the other. */
+            yields: boolean;
         };
         /** @description A named part of the ground, for masks: everything in any of its outlines and face groups. */
         Zone: {
@@ -5177,6 +5421,56 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    picked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                layer: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Picks"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Picked"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,6 +1,8 @@
+import { TendPart } from '../tend/TendPart'
 import { useLayer, useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { Button } from '../ui/Button'
+import { KeepsClear } from './clearance/KeepsClear'
 import { HowItStands } from './HowItStands'
 import { HowMuch } from './HowMuch'
 import { KeptRow } from './together/KeptRow'
@@ -52,7 +54,9 @@ export function PlantingSheet() {
         <WhatGrows layer={layer} />
         <HowMuch layer={layer} />
         <Where layer={layer} />
+        <KeepsClear layer={layer} />
         <HowItStands layer={layer} />
+        <TendPart layer={layer} />
       </fieldset>
     </>
   )

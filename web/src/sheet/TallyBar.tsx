@@ -1,12 +1,28 @@
 import type { Schemas, Tally } from '../api/client'
+import { useScene } from '../state/scene'
 import { showCount } from '../ui/parse'
 import { QUANTITIES } from './masks/quantities'
 
 const COLOURS = ['var(--lichen)', 'var(--fern)', '#8a7fa0', '#a0704c', '#7a9aa6']
 
+const layerName = (id: number) => useScene.getState().scene?.document.layers.find((l) => l.id === id)?.name ?? 'another layer'
+
 /** Why a place stayed empty, in words. */
 export function reasonWords(reason: Schemas['Reason']): string {
-  if (reason.rule === 'cap') return 'over the ceiling'
+  switch (reason.rule) {
+    case 'cap':
+      return 'over the ceiling'
+    case 'own_kind':
+      return 'too near its own kind'
+    case 'obstacle':
+      return 'too near an obstacle'
+    case 'edge':
+      return 'over an edge'
+    case 'tended':
+      return 'tended by hand'
+    case 'layer':
+      return `too near ${layerName(reason.id)}`
+  }
   return QUANTITIES[reason.quantity].name.toLowerCase()
 }
 

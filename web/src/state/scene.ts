@@ -109,7 +109,7 @@ export function freshId(items: { id: number }[]): number {
 }
 
 /** What is each layer's own, however many are edited at once: its name, and single masks, which others do not have. */
-const OWN: LayerEdit['set'][] = ['name', 'mask', 'visible', 'locked', 'seed']
+const OWN: LayerEdit['set'][] = ['name', 'mask', 'tend', 'visible', 'locked', 'seed']
 
 /** The layers that change along with this one. */
 function together(id: number, edit: LayerEdit, layers: Layer[]): number[] {

@@ -1,11 +1,25 @@
 import { useQuery } from '@tanstack/react-query'
 import { X } from 'lucide-react'
-import { api, wanted } from '../api/client'
+import { api, wanted, type Schemas } from '../api/client'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { useView } from '../state/view'
 import { IconButton } from '../ui/IconButton'
 import { showNumber } from '../ui/parse'
+
+const stands = (v: Schemas['Verdict']) => v.share > 0 && !v.room.some((r) => r.refuses)
+
+/** What is kept clear of here, by name. */
+function nearest(v: Schemas['Verdict'], { layers, obstacles = [] }: Schemas['Document']): string[] {
+  const name = (r: Schemas['RoomReading']) => {
+    if (r.reason.rule === 'edge') return 'the edge of its zone'
+    const id = r.reason.rule === 'layer' ? r.reason.id : r.obstacle
+    const list: { id: number; name: string }[] = r.reason.rule === 'layer' ? layers : obstacles
+    return list.find((o) => o.id === id)?.name ?? 'something'
+  }
+  const near = v.room.filter((r) => r.away_m < r.kept_m + 2)
+  return near.map((r) => `${r.refuses ? 'no room: ' : ''}${showNumber(r.away_m, 2)} m from ${name(r)}, ${showNumber(r.kept_m, 2)} m kept`)
+}
 
 /** What the ground answered: layer by layer, why something grows at a point or does not. */
 export function Asked() {
@@ -55,11 +69,16 @@ export function Asked() {
             <li key={l.id} className="py-1.5">
               <div className="flex justify-between gap-2">
                 <span className="font-medium">{l.name}</span>
-                <span className={`font-mono text-xs ${l.verdict.share > 0 ? 'text-fern' : 'text-iron'}`}>
-                  {l.verdict.share > 0 ? `${Math.round(l.verdict.share * 100)} % may stand` : 'none'}
+                <span className={`font-mono text-xs ${stands(l.verdict) ? 'text-fern' : 'text-iron'}`}>
+                  {stands(l.verdict) ? `${Math.round(l.verdict.share * 100)} % may stand` : 'none'}
                 </span>
               </div>
               <p className="text-xs text-soft">{l.verdict.words}</p>
+              {nearest(l.verdict, scene!.document).map((line) => (
+                <p key={line} className="text-xs text-soft">
+                  {line}
+                </p>
+              ))}
             </li>
           ))}
         </ul>

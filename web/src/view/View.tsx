@@ -23,6 +23,9 @@ import { useOutlines } from './useOutlines'
 import { BrushRing } from './brush/BrushRing'
 import { usePaint } from './brush/usePaint'
 import { useSculpt } from './brush/useSculpt'
+import { useHand } from '../tend/hand'
+import { TendOverlay } from '../tend/TendOverlay'
+import { useTend } from '../tend/useTend'
 
 /** Whether a camera placed for one ground would stand in or far off another. */
 function elsewhere(a: GroundBuffer, b: GroundBuffer): boolean {
@@ -45,6 +48,7 @@ export function View() {
   const sculpt = useSculpt(sculpting)
   const painting = useUi((s) => (s.station === 'planting' ? s.painting : null))
   const paint = usePaint(painting)
+  const tend = useTend()
   const drawing = useUi((s) => (s.station === 'site' || s.drawing?.what === 'section' ? s.drawing : null))
   const chosen = useUi((s) => (s.station === 'site' ? s.chosen : null))
   const outlines = useScene((s) => s.scene?.document.outlines)
@@ -70,9 +74,10 @@ export function View() {
   }, [setView])
 
   useEffect(() => stage?.setMode(mode), [stage, mode])
+  const drawingAround = useHand((s) => s.layer !== null && s.way === 'around')
   const previewShare = useUi((s) => s.previewShare)
   useEffect(() => stage?.preview(previewShare), [stage, previewShare])
-  useEffect(() => stage?.holdStill(sculpting !== null || painting !== null), [stage, sculpting, painting])
+  useEffect(() => stage?.holdStill(sculpting !== null || painting !== null || drawingAround), [stage, sculpting, painting, drawingAround])
 
   useEffect(() => {
     if (!stage || !ground) return
@@ -124,9 +129,14 @@ export function View() {
     const landOnly = sculpting !== null || (drawing !== null && drawing.what !== 'section')
     return stage?.pick(e.clientX - box.left, e.clientY - box.top, landOnly) ?? null
   }
+  const inView = (e: PointerEvent) => {
+    const box = host.current!.getBoundingClientRect()
+    return { x: e.clientX - box.left, y: e.clientY - box.top }
+  }
   const hover = (e: PointerEvent) => {
     if (!ground) return
     const [sculpts, paints] = [sculpt.held(), paint.held()]
+    if (tend.held()) tend.lead(inView(e))
     if (e.buttons !== 0 && !sculpts && !paints) return
     const p = pointAt(e)
     if (sculpts) sculpt.lead(p)
@@ -137,17 +147,19 @@ export function View() {
     // Buttons and handles over the landscape are not the landscape.
     if (e.target !== canvas.current) return
     pressed.current = { x: e.clientX, y: e.clientY }
+    if (e.button === 0 && tend.on && tend.begin(inView(e))) return e.currentTarget.setPointerCapture(e.pointerId)
     if (e.button !== 0 || (!sculpting && !painting)) return
     const p = pointAt(e)
     if (p && (sculpt.begin(p, e.shiftKey) || paint.begin(p, e.shiftKey))) e.currentTarget.setPointerCapture(e.pointerId)
   }
   const release = (e: PointerEvent) => {
-    if (sculpt.end() || paint.end()) return
+    if (sculpt.end() || paint.end() || (tend.held() && tend.end(e.shiftKey))) return
 
     const from = pressed.current
     pressed.current = null
     if (!from || e.button !== 0 || Math.hypot(e.clientX - from.x, e.clientY - from.y) > 4) return
     if (drawing) setView({ clicked: pointAt(e) })
+    else if (tend.on) tend.click(inView(e), pointAt(e), e.shiftKey)
     else if (probing) setView({ asked: pointAt(e) })
   }
 
@@ -166,7 +178,7 @@ export function View() {
       onPointerMove={hover}
       onPointerLeave={() => setView({ pointer: null })}
       onPointerDown={press}
-      onPointerCancel={() => sculpt.end() || paint.end()}
+      onPointerCancel={() => sculpt.end() || paint.end() || tend.end(false)}
       onPointerUp={release}
     >
       <canvas
@@ -192,6 +204,7 @@ export function View() {
       {sculpting && <BrushRing radiusM={sculpting.radius_m} falloff={sculpting.falloff} />}
       <SectionLine />
       {drawing && <DrawLine key={JSON.stringify(drawing)} drawing={drawing} />}
+      <TendOverlay />
       <Asked />
       <Pins />
       {error && (error as { code?: string }).code !== 'outdated' && (

@@ -37,6 +37,11 @@ impl OutlineField {
         Self { line, low, cell, cells }
     }
 
+    /// Distance to the edge, metres, below zero inside.
+    pub fn distance_m(&self, p: Vec2) -> f32 {
+        self.line.distance_m(p)
+    }
+
     /// How much a point belongs to the outline, see [`OutlineLine::value`].
     #[inline]
     pub fn value(&self, p: Vec2) -> f32 {

@@ -61,6 +61,8 @@ pub trait Surface: Sync {
     fn clumped_places(&self, seed: u32, clumps: &Clumps, count: usize) -> Vec<Self::Place>;
     /// All places of a layout, in an order of its own.
     fn laid_places(&self, seed: u32, layout: &Layout<'_>) -> Vec<Self::Place>;
+    /// The point of the surface that is meant by a point near it: on a terrain the one below or above it, on a mesh the nearest.
+    fn spot_near(&self, point: Vec3) -> Self::Spot;
     /// The point so many metres to two sides of a point, on the surface.
     fn beside(&self, spot: &Self::Spot, across_m: f32, along_m: f32) -> Self::Spot;
     /// No even places yet.

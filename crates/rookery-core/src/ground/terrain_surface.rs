@@ -140,6 +140,10 @@ impl Surface for GroundModel {
         }
     }
 
+    fn spot_near(&self, point: Vec3) -> PlanSpot {
+        self.spot_at(point.x, point.z)
+    }
+
     fn beside(&self, spot: &PlanSpot, across_m: f32, along_m: f32) -> PlanSpot {
         let half = self.terrain.size_m() * 0.5;
         self.spot_at((spot.x + across_m).clamp(-half.x, half.x), (spot.z + along_m).clamp(-half.y, half.y))

@@ -6,11 +6,12 @@ use crate::ground::{GroundRef, Reading, Terrain};
 use crate::math::distance_transform::distance_transform;
 use crate::math::mesh_distance::MeshDistance;
 use crate::nursery::Mesh;
-use crate::planting::Plant;
+use crate::planting::{Growth, Plant};
+use crate::planting::clearance::claimed;
 use crate::scene::{Document, Layer, LayerId, Mask, Near, Obstacle, ObstacleId, Quantity};
 use std::sync::Arc;
 
-/// What the masks of a layer need.
+/// What the masks of a layer need, and what it keeps clear of.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Needs {
     /// Readings of the ground.
@@ -21,6 +22,8 @@ pub struct Needs {
     pub obstacles: Vec<ObstacleId>,
     /// Layers whose plants they look at.
     pub layers: Vec<LayerId>,
+    /// Layers whose plants claim their ground first.
+    pub claims: Vec<LayerId>,
 }
 
 /// The reading a quantity is, where it is one that must be worked out.
@@ -48,6 +51,12 @@ impl Needs {
                 _ => {}
             }
         }
+        if layer.clearance.obstacles.is_on() {
+            needs.obstacles.extend(document.obstacles.iter().map(|o| o.id));
+        }
+        if layer.clearance.others.is_on() {
+            needs.claims.extend(document.claims().over(layer.id));
+        }
         needs.readings.sort_unstable();
         needs.readings.dedup();
         needs.obstacles.sort_unstable();
@@ -74,6 +83,8 @@ pub struct Given {
     pub obstacles: Vec<(ObstacleId, Arc<MeshDistance>)>,
     /// Plants of other layers where they stand.
     pub crowns: Vec<(LayerId, Arc<Crowns>)>,
+    /// What the plants of layers that come first claim.
+    pub claims: Vec<(LayerId, Arc<Crowns>)>,
 }
 
 impl Given {
@@ -86,7 +97,7 @@ impl Given {
         layer: &Layer,
         ground: &GroundRef<'_>,
         obstacle: impl Fn(&Obstacle) -> Option<Mesh>,
-        plants: impl Fn(&Layer) -> Result<Vec<Plant>, E>,
+        plants: impl Fn(&Layer) -> Result<Arc<Growth>, E>,
         cancel: &CancelToken,
     ) -> Result<Self, E> {
         let needs = Needs::of(document, layer);
@@ -104,8 +115,18 @@ impl Given {
                 given.obstacles.push((o.id, Arc::new(MeshDistance::new(&mesh.positions, &mesh.indices))));
             }
         }
-        for other in document.layers.iter().filter(|l| needs.layers.contains(&l.id)) {
-            given.crowns.push((other.id, Arc::new(crowns(document, other, &plants(other)?))));
+        for other in &document.layers {
+            let (looked_at, claims) = (needs.layers.contains(&other.id), needs.claims.contains(&other.id));
+            if looked_at || claims {
+                let grown = plants(other)?;
+                let plants = &grown.plants;
+                if looked_at {
+                    given.crowns.push((other.id, Arc::new(crowns(document, other, plants))));
+                }
+                if claims {
+                    given.claims.push((other.id, Arc::new(claimed(document, other, plants))));
+                }
+            }
         }
         Ok(given)
     }

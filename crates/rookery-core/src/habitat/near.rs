@@ -192,6 +192,40 @@ impl Crowns {
         Self { balls: sorted, starts, low, cell_m, columns, rows, largest_m }
     }
 
+    /// Whether there are none.
+    pub fn is_empty(&self) -> bool {
+        self.balls.is_empty()
+    }
+
+    /// Memory it takes, bytes.
+    pub fn bytes(&self) -> usize {
+        size_of_val(self.balls.as_slice()) + size_of_val(self.starts.as_slice())
+    }
+
+    /// Whether any ball comes nearer to a point than `room`, which may be below zero: then it must hold the point by more.
+    pub fn nearer_than(&self, p: Vec3, room: f32) -> bool {
+        if self.balls.is_empty() {
+            return false;
+        }
+        let reach = (room + self.largest_m).max(0.0);
+        let at = Vec2::new(p.x, p.z) - self.low;
+        let low = ((at - reach) / self.cell_m).floor().as_i64vec2().max(glam::I64Vec2::ZERO);
+        let high = ((at + reach) / self.cell_m).floor().as_i64vec2();
+        let (columns, rows) = (self.columns as i64, self.rows as i64);
+        let (low_x, high_x) = (low.x.min(columns - 1), high.x.min(columns - 1));
+        if high.x < 0 || high.y < 0 || low.x >= columns || low.y >= rows {
+            return false;
+        }
+        (low.y..=high.y.min(rows - 1)).any(|row| {
+            let first = self.starts[(row * columns + low_x) as usize] as usize;
+            let end = self.starts[(row * columns + high_x) as usize + 1] as usize;
+            self.balls[first..end].iter().any(|(q, r)| {
+                let room = room + r;
+                room > 0.0 && p.distance_squared(*q) < room * room
+            })
+        })
+    }
+
     /// Distance to the nearest crown, see [`NearField::distance`].
     pub fn distance(&self, p: Vec3, limit: f32) -> f32 {
         if self.balls.is_empty() {

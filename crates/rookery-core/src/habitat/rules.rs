@@ -3,7 +3,8 @@
 use super::{Given, NearField, NoiseField, PaintField, PictureField, ViewField, response_at};
 use crate::ground::outline::OutlineLine;
 use crate::ground::{Frame, OutlineField, Surface};
-use crate::planting::{MeanCrown, Mix};
+use crate::planting::clearance::Clear;
+use crate::planting::{MeanCrown, Mix, Tending};
 use crate::scene::{Combine, Document, GroundId, Layer, Mask, Near, Pattern, Quantity, Response, Zone};
 use glam::{Vec2, Vec3};
 use std::sync::Arc;
@@ -24,6 +25,19 @@ impl ZoneField {
         let groups = (0..groups.len() as u16).filter(|i| named(&groups[usize::from(*i)])).collect();
         let lines = lines.map(|o| OutlineField::new(OutlineLine::new(o)));
         Self { lines: lines.collect(), groups }
+    }
+
+    /// How far a point of the plan lies within the outlines of the zone, or beside all of them, metres; below zero where it does not.
+    /// Face groups have no edge on the plan.
+    pub fn depth_m(&self, plan: Vec2, within: bool) -> f32 {
+        let each = self.lines.iter().map(|l| l.distance_m(plan));
+        if self.lines.is_empty() {
+            f32::INFINITY
+        } else if within {
+            -each.fold(f32::INFINITY, f32::min)
+        } else {
+            each.fold(f32::INFINITY, f32::min)
+        }
     }
 
     /// How much a point belongs to the zone, 0 to 1. `plan` is where it lies in the scene.
@@ -86,6 +100,10 @@ pub struct Rules {
     crown: MeanCrown,
     /// The line that plants stand along.
     line: Option<Arc<OutlineLine>>,
+    /// What plants keep clear of.
+    clear: Clear,
+    /// What was tended here.
+    tending: Arc<Tending>,
     /// Whether a later mask may let through what earlier ones did not.
     generous: bool,
 }
@@ -100,10 +118,10 @@ impl Rules {
     fn with(rules: Vec<Rule>, frame: Frame) -> Self {
         let widens = |r: &Rule| r.mask.counts() && matches!(r.mask.combine, Combine::Highest | Combine::Add);
         let generous = rules.iter().any(widens);
-        Self { rules, frame, mix: Mix::alone(1), crown: MeanCrown::UNIT, line: None, generous }
+        Self { rules, frame, mix: Mix::alone(1), crown: MeanCrown::UNIT, line: None, clear: Clear::default(), tending: Arc::default(), generous }
     }
 
-    /// The same, for the plants of a layer.
+    /// The same, for the plants of a layer. They keep clear of their own kind alone.
     pub fn growing(self, document: &Document, layer: &Layer) -> Self {
         let along = layer.rows.line.filter(|_| layer.pattern == Pattern::Along);
         let line = along.and_then(|id| document.outlines.iter().find(|o| o.id == id));
@@ -111,8 +129,19 @@ impl Rules {
             mix: Mix::of(document, layer),
             crown: MeanCrown::of(document, layer),
             line: line.map(|o| Arc::new(OutlineLine::new(o))),
+            clear: Clear::of_own(layer),
             ..self
         }
+    }
+
+    /// What was tended here.
+    pub fn tending(&self) -> &Tending {
+        &self.tending
+    }
+
+    /// What plants keep clear of.
+    pub fn clear(&self) -> &Clear {
+        &self.clear
     }
 
     /// What grows.
@@ -174,7 +203,15 @@ impl Rules {
             _ => given.samples(m).map_or(Source::Unknown, Source::Samples),
         };
         let rules = layer.masks.iter().map(|m| Rule { mask: *m, source: source(m) }).collect();
-        Self::with(rules, document.frame(ground)).growing(document, layer)
+        let rules = Self::with(rules, document.frame(ground)).growing(document, layer);
+        let zone = |i: usize| match &rules.rules[i].source {
+            Source::Zone(field) => Some(field.clone()),
+            _ => None,
+        };
+        let clear = Clear::new(layer, &given.claims, &given.obstacles, zone);
+        let on_plan = document.placed(ground).is_none_or(|g| g.source.has_plan()) && ground != GroundId::PLANTS;
+        let tending = Arc::new(Tending::new(layer, ground, on_plan));
+        Self { clear, tending, ..rules }
     }
 
     /// How many.

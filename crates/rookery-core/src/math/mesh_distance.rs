@@ -53,9 +53,36 @@ impl MeshDistance {
     }
 
     /// Whether any triangle lies on a ray of unit direction within so many metres, from either side.
+    pub fn blocks(&self, from: Vec3, towards: Vec3, within_m: f32) -> bool {
+        let mut blocked = false;
+        self.crossings(from, towards, within_m, |_| {
+            blocked = true;
+            false
+        });
+        blocked
+    }
+
+    /// Whether a point lies inside: whether a ray upwards leaves closed surfaces more often than it enters them, or, where faces look
+    /// inwards, the other way about. Shells may overlap.
+    pub fn holds(&self, p: Vec3) -> bool {
+        let Some(root) = self.nodes.first() else { return false };
+        if p.cmplt(root.low).any() || p.cmpgt(root.high).any() {
+            return false;
+        }
+        // Not quite upright, so that it runs along no edge of what is built upright.
+        let towards = Vec3::new(0.013_17, 1.0, 0.007_91).normalize();
+        let mut out = 0;
+        self.crossings(p, towards, f32::INFINITY, |[a, b, c]| {
+            out += if (*b - *a).cross(*c - *a).dot(towards) > 0.0 { 1 } else { -1 };
+            true
+        });
+        out != 0
+    }
+
+    /// Shows all triangles on a ray of unit direction, until `visit` has seen enough.
     ///
     /// Source: Moller & Trumbore, "Fast, minimum storage ray/triangle intersection", 1997.
-    pub fn blocks(&self, from: Vec3, towards: Vec3, within_m: f32) -> bool {
+    fn crossings(&self, from: Vec3, towards: Vec3, within_m: f32, mut visit: impl FnMut(&[Vec3; 3]) -> bool) {
         let inverse = towards.recip();
         let mut stack = [0_u32; 64];
         let mut depth = usize::from(!self.nodes.is_empty());
@@ -74,12 +101,12 @@ impl MeshDistance {
                 depth += 2;
                 continue;
             }
-            let own = &self.triangles[node.at as usize..(node.at + node.count) as usize];
-            if own.iter().any(|t| crossed(t, from, towards).is_some_and(|d| d > 0.0 && d < within_m)) {
-                return true;
+            for t in &self.triangles[node.at as usize..(node.at + node.count) as usize] {
+                if crossed(t, from, towards).is_some_and(|d| d > 0.0 && d < within_m) && !visit(t) {
+                    return;
+                }
             }
         }
-        false
     }
 
     /// Squared distance and place in the list of the nearest triangle within a limit.
@@ -252,6 +279,8 @@ mod tests {
         ];
         for (p, expected) in table {
             assert!((tree.distance(p, 100.0) - expected).abs() < 1e-5, "{p}");
+            assert_eq!(tree.holds(p), p == Vec3::splat(0.5), "{p}");
         }
+        assert!(!tree.holds(Vec3::new(0.5, -1.0, 0.5)), "below it is not in it");
     }
 }

@@ -3,7 +3,7 @@
 use crate::ground::{Frame, GroundRef, Surface};
 use crate::habitat::Rules;
 use crate::math::plan_grid::PlanGrid;
-use crate::nursery::{Detail, Kind, Species};
+use crate::nursery::{Detail, Species};
 use crate::planting::{Place, Plant};
 use crate::scene::{Document, GroundId, Layer};
 use glam::{Vec2, Vec3};
@@ -79,14 +79,9 @@ struct Body {
 }
 
 impl Body {
-    /// How wide bases are is common practice: stones and cushions lie on half their width, stems are thin.
     fn of(document: &Document, species: &Species) -> Self {
         let (height_m, radius_m) = (species.height_m(), species.radius_m());
-        let base_m = match species.kind {
-            Kind::Rock | Kind::Debris | Kind::Cushion => radius_m * 0.5,
-            Kind::Broadleaf | Kind::Conifer | Kind::Shrub => height_m * 0.03,
-            Kind::Grass | Kind::Herb | Kind::Fern => radius_m * 0.2,
-        };
+        let base_m = species.footprint_m();
         let triangles = species.build(0, Detail::Full, document.season).triangles() as u64;
         Self { height_m, radius_m, base_m, triangles }
     }

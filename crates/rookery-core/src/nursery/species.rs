@@ -212,6 +212,16 @@ impl Species {
         self.plan.radius_m()
     }
 
+    /// How far what stands on the ground reaches from the base point at full size, metres. Common practice: stones and cushions lie on
+    /// half their width, stems are three hundredths of the height, tufts a fifth of their width.
+    pub fn footprint_m(&self) -> f32 {
+        match self.kind {
+            Kind::Rock | Kind::Debris | Kind::Cushion => self.radius_m() * 0.5,
+            Kind::Broadleaf | Kind::Conifer | Kind::Shrub => self.height_m() * 0.03,
+            Kind::Grass | Kind::Herb | Kind::Fern => self.radius_m() * 0.2,
+        }
+    }
+
     /// Whether it has leaves that light goes through.
     pub fn leafy(&self) -> bool {
         match &self.plan {

@@ -5,7 +5,9 @@ use crate::cancel::CancelToken;
 use crate::ground::{Frame, GroundRef};
 use crate::habitat::{Given, Rules};
 use crate::nursery::Mesh;
-use crate::scene::{Document, GroundId, Layer, Obstacle};
+use crate::scene::{Document, GroundId, Layer, LayerId, Obstacle};
+use std::collections::BTreeMap;
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 /// The grounds a layer grows on that are not hidden, in the order of the document.
 pub fn grown_on(document: &Document, layer: &Layer) -> Vec<GroundId> {
@@ -28,10 +30,14 @@ pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
     let sum = |of: fn(&Tally) -> u64| tallies.iter().map(|t| of(t)).sum();
     let ground_m2: f64 = tallies.iter().map(|t| t.ground_m2).sum();
     let masks = layer.masks.iter().map(|m| Reason::Mask { id: m.id, quantity: m.quantity });
-    let refused = masks.chain([Reason::Cap]).enumerate();
-    let refused = refused
-        .map(|(i, reason)| Refused { reason, count: tallies.iter().map(|t| t.refused[i].count).sum() })
-        .collect();
+    let mut refused: Vec<_> = masks.chain([Reason::Cap]).map(|reason| Refused { reason, count: 0 }).collect();
+    for fallen in tallies.iter().flat_map(|t| &t.refused) {
+        match refused.iter_mut().find(|r| r.reason == fallen.reason) {
+            Some(known) => known.count += fallen.count,
+            // The cap stays last.
+            None => refused.insert(refused.len() - 1, *fallen),
+        }
+    }
     let share = |i: usize| {
         let weighed: f64 = tallies.iter().map(|t| f64::from(t.mask_shares[i]) * t.ground_m2).sum();
         (weighed / ground_m2.max(f64::MIN_POSITIVE)) as f32
@@ -52,6 +58,7 @@ pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
         asked: sum(|t| t.asked),
         amount,
         placed: sum(|t| t.placed),
+        by_hand: sum(|t| t.by_hand),
         candidates: sum(|t| t.candidates),
         refused,
         ground_m2,
@@ -62,8 +69,18 @@ pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
     Growth::new(plants, tally)
 }
 
-/// Grows a layer on all its grounds from nothing, in the scene's own frame, and before it whatever layers it looks at.
-/// `model` gives the ground of an id, `obstacle` the mesh of an obstacle where it stands.
+/// Layers of one document that have grown already, by id.
+#[derive(Debug, Default)]
+pub struct Grown(Mutex<BTreeMap<LayerId, Arc<Growth>>>);
+
+impl Grown {
+    fn held(&self) -> MutexGuard<'_, BTreeMap<LayerId, Arc<Growth>>> {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+}
+
+/// Grows a layer of the document on all its grounds, in the scene's own frame, and before it whatever layers it looks at or yields
+/// to, each once. `model` gives the ground of an id, `obstacle` the mesh of an obstacle where it stands.
 ///
 /// # Errors
 /// [`GrowError`], of the first ground that cannot be grown on.
@@ -74,35 +91,75 @@ pub fn grow_everywhere<'a>(
     obstacle: &dyn Fn(&Obstacle) -> Option<Mesh>,
     cancel: &CancelToken,
 ) -> Result<Growth, GrowError> {
-    let rules = |id: GroundId, ground: &GroundRef<'_>| -> Result<Rules, GrowError> {
-        let plants = |other: &Layer| Ok(grow_everywhere(document, other, model, obstacle, cancel)?.plants);
-        let given = Given::compute::<GrowError>(document, layer, ground, obstacle, plants, cancel)?;
-        Ok(Rules::of(document, layer, id, ground.groups(), &given))
-    };
-    if let Some(host) = layer.on_plants {
-        let Some(other) = document.layer(host) else { return Ok(gather(layer, &[])) };
-        let plants = grow_everywhere(document, other, model, obstacle, cancel)?.plants;
-        let Some(host) = host_model(document, other, &plants)? else { return Ok(gather(layer, &[])) };
-        let ground = GroundRef::Mesh(&host);
-        let rules = rules(GroundId::PLANTS, &ground)?;
-        let growth = ground.grow(layer, &rules, &mut ground.no_even_places(layer.seed), cancel)?;
-        return Ok(gather(layer, &[(GroundId::PLANTS, Frame::SCENE, &growth)]));
+    Sowing { document, model, obstacle, grown: &Grown::default(), cancel }.anew(layer)
+}
+
+/// Grows layers of one document, see [`grow_everywhere`], and keeps them in `grown`.
+#[derive(Clone, Copy)]
+pub struct Sowing<'s, 'a> {
+    /// The scene.
+    pub document: &'s Document,
+    /// The ground of an id.
+    pub model: &'s dyn Fn(GroundId) -> Option<GroundRef<'a>>,
+    /// The mesh of an obstacle where it stands.
+    pub obstacle: &'s dyn Fn(&Obstacle) -> Option<Mesh>,
+    /// What has grown already.
+    pub grown: &'s Grown,
+    /// Stops the work.
+    pub cancel: &'s CancelToken,
+}
+
+impl Sowing<'_, '_> {
+    /// A layer of the document.
+    ///
+    /// # Errors
+    /// As [`grow_everywhere`].
+    pub fn layer(&self, layer: &Layer) -> Result<Arc<Growth>, GrowError> {
+        if let Some(known) = self.grown.held().get(&layer.id) {
+            return Ok(known.clone());
+        }
+        let growth = Arc::new(self.anew(layer)?);
+        self.grown.held().insert(layer.id, growth.clone());
+        Ok(growth)
     }
-    let mut allowed = Vec::new();
-    if must_share_out(document, layer) {
-        for id in document.grounds_of(layer) {
-            if let Some(ground) = model(id) {
-                allowed.push((id, ground.shares(&rules(id, &ground)?).allowed_m2));
+
+    /// The masks of a layer on a ground, and what it keeps clear of there.
+    ///
+    /// # Errors
+    /// As [`grow_everywhere`].
+    pub fn rules(&self, layer: &Layer, id: GroundId, ground: &GroundRef<'_>) -> Result<Rules, GrowError> {
+        let plants = |other: &Layer| self.layer(other);
+        let given = Given::compute(self.document, layer, ground, self.obstacle, plants, self.cancel)?;
+        Ok(Rules::of(self.document, layer, id, ground.groups(), &given))
+    }
+
+    fn anew(&self, layer: &Layer) -> Result<Growth, GrowError> {
+        let Self { document, model, cancel, .. } = *self;
+        if let Some(host) = layer.on_plants {
+            let Some(other) = document.layer(host) else { return Ok(gather(layer, &[])) };
+            let plants = self.layer(other)?;
+            let Some(host) = host_model(document, other, &plants.plants)? else { return Ok(gather(layer, &[])) };
+            let ground = GroundRef::Mesh(&host);
+            let rules = self.rules(layer, GroundId::PLANTS, &ground)?;
+            let growth = ground.grow(layer, &rules, &mut ground.no_even_places(layer.seed), cancel)?;
+            return Ok(gather(layer, &[(GroundId::PLANTS, Frame::SCENE, &growth)]));
+        }
+        let mut allowed = Vec::new();
+        if must_share_out(document, layer) {
+            for id in document.grounds_of(layer) {
+                if let Some(ground) = model(id) {
+                    allowed.push((id, ground.shares(&self.rules(layer, id, &ground)?).allowed_m2));
+                }
             }
         }
+        let mut grown = Vec::new();
+        for id in grown_on(document, layer) {
+            let Some(ground) = model(id) else { continue };
+            let (own, rules) = (layer_on(layer, id, &allowed), self.rules(layer, id, &ground)?);
+            let growth = ground.grow(&own, &rules, &mut ground.no_even_places(own.seed), cancel)?;
+            grown.push((id, document.frame(id), growth));
+        }
+        let parts: Vec<_> = grown.iter().map(|(id, frame, growth)| (*id, *frame, growth)).collect();
+        Ok(gather(layer, &parts))
     }
-    let mut grown = Vec::new();
-    for id in grown_on(document, layer) {
-        let Some(ground) = model(id) else { continue };
-        let own = layer_on(layer, id, &allowed);
-        let growth = ground.grow(&own, &rules(id, &ground)?, &mut ground.no_even_places(own.seed), cancel)?;
-        grown.push((id, document.frame(id), growth));
-    }
-    let parts: Vec<_> = grown.iter().map(|(id, frame, growth)| (*id, *frame, growth)).collect();
-    Ok(gather(layer, &parts))
 }

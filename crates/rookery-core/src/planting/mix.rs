@@ -1,7 +1,7 @@
 //! Which species of a layer's mix a plant is.
 
 use crate::math::hash::{Channel, draw, unit};
-use crate::nursery::{Kind, MostStance};
+use crate::nursery::{Kind, MostStance, Species};
 use crate::planting::PlantId;
 use crate::scene::{Document, Layer};
 
@@ -22,6 +22,10 @@ pub struct Kin {
     pub forms: u16,
     /// How far it may leave the upright.
     pub most: MostStance,
+    /// How far what stands on the ground reaches at full size, metres.
+    pub footprint_m: f32,
+    /// How far it reaches seen from above at full size, metres.
+    pub crown_m: f32,
 }
 
 /// The species of a layer.
@@ -49,6 +53,8 @@ impl Mix {
                 share: species.map_or(0.0, |_| part.share),
                 forms: species.map_or(1, |s| s.forms),
                 most,
+                footprint_m: species.map_or(0.0, Species::footprint_m),
+                crown_m: species.map_or(0.0, Species::radius_m),
             }
         });
         Self { kin: kin.take(MOST_SPECIES).collect() }
@@ -56,12 +62,19 @@ impl Mix {
 
     /// One species with so many forms, held to nothing.
     pub fn alone(forms: u16) -> Self {
-        Self { kin: vec![Kin { salt: 0, share: 1.0, forms, most: Kind::Rock.most() }] }
+        let most = Kind::Rock.most();
+        Self { kin: vec![Kin { salt: 0, share: 1.0, forms, most, footprint_m: 0.0, crown_m: 0.0 }] }
     }
 
     /// The species at a place of the mix.
     pub fn kin(&self, place: u8) -> &Kin {
         &self.kin[usize::from(place)]
+    }
+
+    /// The place of the species with the greatest share.
+    pub fn lead(&self) -> u8 {
+        let most = self.kin.iter().map(|k| k.share).fold(0.0, f32::max);
+        self.kin.iter().position(|k| k.share >= most).unwrap_or(0) as u8
     }
 
     /// How many species.

@@ -2,6 +2,7 @@
 
 mod amount;
 mod candidate;
+pub mod clearance;
 mod gather;
 mod grow;
 mod host;
@@ -12,14 +13,16 @@ mod share_out;
 mod sieve;
 mod stance;
 mod tally;
+mod tend;
 
 pub use amount::{AmountIn, MeanCrown, amount_in, cover_of, per_m2};
 pub use candidate::{Candidate, MeshPlace, Place, PlantId};
-pub use gather::{gather, grow_everywhere, grown_on, must_share_out};
+pub use gather::{Grown, Sowing, gather, grow_everywhere, grown_on, must_share_out};
 pub use grow::{GrowError, Growth, MAX_CANDIDATES, Plant, Span, grow, grow_with, regrow};
 pub use host::{MOST_HOST_TRIANGLES, host_model};
 pub use mix::{MOST_SPECIES, Mix, Weights, by_map};
-pub use probe::{MaskReading, Verdict, probe};
+pub use probe::{MaskReading, RoomReading, Verdict, probe};
 pub use share_out::{layer_on, share_out};
 pub use stance::{Standing, spread, tint_towards};
+pub use tend::{Tending, pose_in, pose_of, tended_number};
 pub use tally::{Reason, Refused, Tally};

@@ -2,7 +2,10 @@
 
 use crate::ground::Surface;
 use crate::habitat::{Rules, joined, respond};
-use crate::scene::{Combine, Drives, MaskId, Quantity};
+use crate::planting::Reason;
+use crate::planting::clearance::{Body, reach_m};
+use crate::scene::{Combine, Drives, Keep, MaskId, ObstacleId, Quantity, TooClose};
+use glam::Vec2;
 use serde::Serialize;
 
 /// What one mask makes of a point.
@@ -25,12 +28,30 @@ pub struct MaskReading {
     pub enabled: bool,
 }
 
+/// How near something is that the plants of a layer keep clear of.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct RoomReading {
+    /// What it would be refused by: an edge, an obstacle or a layer.
+    pub reason: Reason,
+    /// The nearest obstacle, where it is one.
+    pub obstacle: Option<ObstacleId>,
+    /// How far away it is, metres; below zero in an obstacle or beyond an edge. From plants, what they claim is taken off.
+    pub away_m: f32,
+    /// How far the plant keeps away, metres.
+    pub kept_m: f32,
+    /// Whether no plant can stand for it, not even a smaller one.
+    pub refuses: bool,
+}
+
 /// Why a layer grows at a point or does not.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Verdict {
     /// In the order of the layer's masks.
     pub masks: Vec<MaskReading>,
+    /// What a plant of middling size would have to keep clear of here, edges first, then obstacles, then layers.
+    pub room: Vec<RoomReading>,
     /// Share of candidates that may stand here: the masks together, 0 to 1.
     pub share: f32,
     /// In words.
@@ -66,14 +87,55 @@ pub fn probe<S: Surface>(ground: &S, rules: &Rules, spot: &S::Spot) -> Verdict {
         }
         so_far = Some(now);
     }
+    let room = room_at(ground, rules, spot);
     let words = match most {
+        _ if share > 0.0 && room.iter().any(|r| r.refuses) => {
+            let first = room.iter().find(|r| r.refuses).expect("one of them refuses");
+            let what = match first.reason {
+                Reason::Edge => "the edge of its zone",
+                Reason::Obstacle => "an obstacle",
+                _ => "a plant of a layer that comes first",
+            };
+            format!("refused for want of room: {what} is {:.2} m away, {:.2} m are kept", first.away_m, first.kept_m)
+        }
         Some((_, m)) if share < 1.0 => {
             let verb = if share <= 0.0 { "refused" } else { "thinned" };
             format!("{verb} by {}, {:.0} % let through", read_out(m), share * 100.0)
         }
         _ => "nothing keeps it from growing here".to_owned(),
     };
-    Verdict { masks, share, words }
+    Verdict { masks, room, share, words }
+}
+
+/// Distances are looked for so far beyond what is kept, metres.
+const LOOKED_M: f32 = 5.0;
+
+/// What there is to keep clear of at a point, for a plant of the species with the greatest share and of the middle of its sizes.
+fn room_at<S: Surface>(ground: &S, rules: &Rules, spot: &S::Spot) -> Vec<RoomReading> {
+    let (clear, mix) = (rules.clear(), rules.mix());
+    let at_m = ground.position_m(spot);
+    let body = Body { at_m, species: mix.lead(), across: clear.middling() };
+    let p = rules.frame().point(at_m);
+    let mut out = Vec::new();
+    let mut add = |reason, obstacle, keep: &Keep, away_m: f32| {
+        let kept_m = reach_m(keep, mix, &body) + keep.margin_m;
+        let share = (away_m - keep.margin_m) / reach_m(keep, mix, &body).max(f32::MIN_POSITIVE);
+        let shrinks = keep.response == TooClose::Shrink && share >= clear.settings().least;
+        out.push(RoomReading { reason, obstacle, away_m, kept_m, refuses: away_m < kept_m && !shrinks });
+    };
+    let settings = clear.settings();
+    let depth = clear.edge_m(Vec2::new(p.x, p.z));
+    if depth.is_finite() {
+        add(Reason::Edge, None, &settings.edges, depth);
+    }
+    if let Some((id, away_m)) = clear.nearest_obstacle(p).filter(|(_, d)| d.is_finite()) {
+        add(Reason::Obstacle, Some(id), &settings.obstacles, away_m);
+    }
+    let kept_m = reach_m(&settings.others, mix, &body) + settings.others.margin_m;
+    for (id, away_m) in clear.nearest_layers(p, kept_m + LOOKED_M).filter(|(_, d)| *d <= kept_m + LOOKED_M) {
+        add(Reason::Layer { id }, None, &settings.others, away_m);
+    }
+    out
 }
 
 fn read_out(m: &MaskReading) -> String {

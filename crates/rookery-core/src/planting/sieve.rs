@@ -1,27 +1,26 @@
 //! From places to plants: the masks, the total and the cap, and the account of what fell.
 
 use super::pattern::{Layout, laid_out};
-use super::{GrowError, Growth, Place, Plant, Reason, Refused, Standing, Tally, amount_in, per_m2};
+use super::{GrowError, Growth, Place, Plant, Reason, Refused, Tally, amount_in, per_m2};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::Surface;
 use crate::habitat::{Driven, Rules, RunShare, Shares};
 use crate::math::hash::{Channel, draw, unit};
 use crate::scene::{Amount, Layer, Mask, Pattern};
-use glam::Vec3;
 use rayon::prelude::*;
 use std::any::Any;
 use std::ops::Range;
 use std::sync::Arc;
 
-const STANDS: u8 = u8::MAX;
-const CHUNK: usize = 4096;
+pub(super) const STANDS: u16 = u16::MAX;
+pub(super) const CHUNK: usize = 4096;
 
 /// What growing again near a change starts from.
 #[derive(Clone, Debug, Default)]
 pub(super) struct Kept {
     pub runs: Vec<RunShare>,
     /// Of every place looked at, in the order of the pattern.
-    pub verdicts: Vec<u8>,
+    pub verdicts: Vec<u16>,
     /// Whether every standing place became a plant: neither the total nor the cap cut anything off.
     pub whole: bool,
     /// The places themselves, as a list of the ground's own kind, shared with what grows from this.
@@ -32,7 +31,7 @@ pub(super) struct Kept {
 
 /// An earlier growth of the same layer, most of which still holds.
 pub(super) struct Before<'a, P> {
-    pub verdicts: &'a [u8],
+    pub verdicts: &'a [u16],
     /// The places themselves.
     pub places: Option<Arc<dyn Any + Send + Sync>>,
     /// The plants of all standing places, in their order, where neither the total nor the cap cut anything off.
@@ -50,13 +49,13 @@ pub(super) struct Work<'a, S: Surface> {
     pub cancel: &'a CancelToken,
 }
 
-/// Candidates with the mask that refused each, or [`STANDS`].
-struct Sieve<P> {
-    candidates: Arc<Vec<P>>,
-    verdicts: Vec<u8>,
-    standing: usize,
+/// Candidates with the place of the reason that refused each among all reasons, or [`STANDS`].
+pub(super) struct Sieve<P> {
+    pub candidates: Arc<Vec<P>>,
+    pub verdicts: Vec<u16>,
+    pub standing: usize,
     /// By run of candidates: whether anything may have changed in it since before.
-    touched: Vec<bool>,
+    pub touched: Vec<bool>,
 }
 
 /// What all candidates came to.
@@ -96,7 +95,7 @@ impl Piece {
 /// What a run of candidates came to.
 struct Part {
     pieces: Vec<Piece>,
-    /// Fallen by mask, then by the cap.
+    /// Fallen by mask, then for want of room, then by the cap.
     fallen: Vec<u64>,
 }
 
@@ -142,7 +141,8 @@ impl<S: Surface> Work<'_, S> {
             let (places, full) = self.lay(&layout, density)?;
             looked_at = places.len() as u64;
             room = Some(full);
-            let sieve = self.judge(Arc::new(places))?;
+            let mut sieve = self.judge(Arc::new(places))?;
+            self.clear(&mut sieve)?;
             let asked = if layer.pattern == Pattern::Along && !matches!(layer.amount, Amount::Total { .. }) {
                 looked_at
             } else {
@@ -155,18 +155,21 @@ impl<S: Surface> Work<'_, S> {
         if shares.allowed_m2 <= 0.0 && looked_at > limit {
             looked_at = 0;
         }
+        // Where plants keep clear of one another only so many fit, however many places are looked at.
+        let crowded = if self.rules.clear().is_off() && self.rules.tending().is_none() { u64::MAX } else { looked_at.saturating_mul(16).min(limit) };
         let sieve = loop {
             if looked_at > limit {
                 return Err(GrowError::TooMany { candidates: looked_at, limit });
             }
-            let sieve = self.sieve(even, looked_at as usize)?;
+            let mut sieve = self.sieve(even, looked_at as usize)?;
+            self.clear(&mut sieve)?;
             let Amount::Total { value } = layer.amount else { break sieve };
             let short = (value as usize).saturating_sub(sieve.standing);
-            if short == 0 || sieve.standing == 0 || shares.allowed_m2 <= 0.0 {
+            if short == 0 || sieve.standing == 0 || shares.allowed_m2 <= 0.0 || looked_at >= crowded {
                 break sieve;
             }
             let more = short as f64 / sieve.standing as f64 * looked_at as f64 * 1.05 + 16.0;
-            looked_at += more as u64;
+            looked_at = (looked_at + more as u64).min(crowded);
         };
         self.account(sieve, runs, &shares, asked, room)
     }
@@ -180,19 +183,29 @@ impl<S: Surface> Work<'_, S> {
         room: Option<u64>,
     ) -> Result<Growth, GrowError> {
         let layer = self.layer;
-        let Settled { plants, refused, spans } = self.settle(&sieve)?;
+        let Settled { mut plants, refused, mut spans } = self.settle(&sieve)?;
+        let whole = plants.len() == sieve.standing;
+        // Those set by hand come last: no total and no cap takes them.
+        let grown = plants.len();
+        plants.extend(self.rules.tending().plants(self.ground, self.rules.mix()));
+        let by_hand = plants.len() - grown;
+        if let Some(spans) = &mut spans
+            && by_hand > 0
+        {
+            spans.push(Span { kept: grown..grown, grown: by_hand });
+        }
         let tally = Tally {
             asked,
             room,
             amount: amount_in(layer, self.rules.crown(), shares.allowed_m2),
             placed: plants.len() as u64,
+            by_hand: by_hand as u64,
             candidates: plants.len() as u64 + refused.iter().map(|r| r.count).sum::<u64>(),
             refused,
             ground_m2: self.ground.area_m2(),
             allowed_m2: shares.allowed_m2,
             mask_shares: shares.each.iter().map(|s| s.share).collect(),
         };
-        let whole = plants.len() == sieve.standing;
         let kept = Kept { runs, whole, verdicts: sieve.verdicts, places: Some(sieve.candidates), spans };
         Ok(Growth { plants, tally, kept, since: None })
     }
@@ -217,7 +230,7 @@ impl<S: Surface> Work<'_, S> {
 
     /// The earlier growth, where its places are those of now: random ones of another count come in another order, even
     /// ones never do.
-    fn before(&self, count: usize) -> Option<&Before<'_, S::Place>> {
+    pub(super) fn before(&self, count: usize) -> Option<&Before<'_, S::Place>> {
         self.before.as_ref().filter(|b| self.layer.pattern == Pattern::Even || b.verdicts.len() == count)
     }
 
@@ -253,6 +266,8 @@ impl<S: Surface> Work<'_, S> {
             *touched = !fresh.is_empty();
             if let Some(b) = before.filter(|_| known > 0) {
                 earlier.copy_from_slice(&b.verdicts[chunk * CHUNK..chunk * CHUNK + known]);
+                // Room is looked for anew.
+                earlier.iter_mut().filter(|v| usize::from(**v) >= self.rules.count()).for_each(|v| *v = STANDS);
                 for (verdict, place) in earlier.iter_mut().zip(places).filter(|(_, p)| !(b.stays)(p)) {
                     *verdict = self.refusing_mask(place);
                     *touched = true;
@@ -274,11 +289,11 @@ impl<S: Surface> Work<'_, S> {
     ///
     /// The number belongs to the candidate alone, so a plant stays or goes only when its own mask values change.
     #[inline]
-    fn refusing_mask(&self, place: &S::Place) -> u8 {
+    fn refusing_mask(&self, place: &S::Place) -> u16 {
         let own = unit(draw(self.layer.seed, place.id().0, Channel::Mask)[0]);
         let spot = self.ground.spot(place);
         let refused = self.rules.refusing(own, |i| self.rules.response(i, self.ground, &spot));
-        refused.map_or(STANDS, |i| i as u8)
+        refused.map_or(STANDS, |i| i as u16)
     }
 
     /// Applies the total and the cap, stands the plants and counts the rest.
@@ -291,14 +306,13 @@ impl<S: Surface> Work<'_, S> {
         let end = sieve.last_within(total);
         let capped = sieve.last_within((layer.cap as usize).min(total));
         let all = total > 0 && end.is_none() && capped.is_none();
-        let standing_as = Standing {
-            seed: layer.seed,
-            stance: &layer.stance,
-            tint: &layer.tint,
-            mix: self.rules.mix(),
-            north: self.rules.frame().turn.inverse() * Vec3::NEG_Z,
-        };
-        let drives = self.rules.drives();
+        let standing_as = self.standing_as();
+        let (drives, shrinks) = (self.rules.drives(), self.rules.clear().shrinks());
+        let masks = layer.masks.iter().map(|m: &Mask| Reason::Mask { id: m.id, quantity: m.quantity });
+        let by_hand = (!self.rules.tending().is_none()).then_some(Reason::Tended);
+        let room = self.rules.clear().reasons().into_iter().chain(by_hand);
+        let reasons: Vec<Reason> = masks.chain(room).chain([Reason::Cap]).collect();
+        let cap = reasons.len() - 1;
         let before = self.before(sieve.candidates.len());
         // Where the earlier plants of each run of candidates begin.
         let mut earlier = Vec::new();
@@ -313,7 +327,7 @@ impl<S: Surface> Work<'_, S> {
         let chunks = sieve.candidates.par_chunks(CHUNK).zip(sieve.verdicts.par_chunks(CHUNK)).enumerate();
         let parts: Vec<Part> = chunks
             .map(|(chunk, (places, verdicts))| {
-                let mut part = Part { pieces: Vec::new(), fallen: vec![0; layer.masks.len() + 1] };
+                let mut part = Part { pieces: Vec::new(), fallen: vec![0; reasons.len()] };
                 if self.cancel.is_cancelled() {
                     return part;
                 }
@@ -337,14 +351,18 @@ impl<S: Surface> Work<'_, S> {
                     if verdict != STANDS {
                         part.fallen[usize::from(verdict)] += 1;
                     } else if past(&capped) {
-                        part.fallen[layer.masks.len()] += 1;
+                        part.fallen[cap] += 1;
                     } else if was_there && before.is_some_and(|b| (b.stays)(place)) {
                         part.keep(own);
                     } else {
                         let spot = self.ground.spot(place);
                         let driven =
                             if drives { self.rules.driven(self.ground, &spot) } else { Driven::default() };
-                        part.grow(standing_as.at(self.ground, &spot, place.id(), &driven), verdicts.len());
+                        let mut plant = standing_as.at(self.ground, &spot, place.id(), &driven);
+                        if shrinks {
+                            plant.size *= self.share_left(&plant);
+                        }
+                        part.grow(plant, verdicts.len());
                     }
                 }
                 part
@@ -353,8 +371,7 @@ impl<S: Surface> Work<'_, S> {
         if self.cancel.is_cancelled() {
             return Err(Cancelled);
         }
-        let masks = layer.masks.iter().map(|m: &Mask| Reason::Mask { id: m.id, quantity: m.quantity });
-        let refused = masks.chain([Reason::Cap]).enumerate();
+        let refused = reasons.into_iter().enumerate();
         let refused = refused
             .map(|(i, reason)| Refused { reason, count: parts.iter().map(|p| p.fallen[i]).sum() })
             .collect();
@@ -402,7 +419,7 @@ fn gathered(pieces: &[&Piece], stood: &[Plant]) -> Vec<Plant> {
     plants
 }
 
-fn standing(verdicts: &[u8]) -> usize {
+pub(super) fn standing(verdicts: &[u16]) -> usize {
     verdicts.iter().filter(|&&v| v == STANDS).count()
 }
 

@@ -1,6 +1,7 @@
 //! How a plant stands at its place.
 
 use super::Mix;
+use super::clearance::Body;
 use crate::ground::{Footing, Surface};
 use crate::habitat::Driven;
 use crate::math::hash::{Channel, draw, unit};
@@ -35,11 +36,42 @@ impl Standing<'_> {
         if self.stance.shift_m <= 0.0 {
             return self.on(&ground.footing(spot), id, driven);
         }
-        // The square root makes all places within reach about equally likely.
+        self.on(&ground.footing(&self.shifted(ground, spot, id)), id, driven)
+    }
+
+    /// Where the plant of a place meets the ground and how wide it is, without all else about it. How deep it is sunk plays no part.
+    #[inline]
+    pub fn body<S: Surface>(&self, ground: &S, spot: &S::Spot, id: PlantId, driven: &Driven) -> Body {
+        let stance = self.stance;
+        let at_m = if stance.shift_m > 0.0 {
+            ground.position_m(&self.shifted(ground, spot, id))
+        } else {
+            ground.position_m(spot)
+        };
+        let deep = if stance.deep.min < stance.deep.max || stance.tall.min < stance.tall.max {
+            between(stance.deep, unit(draw(self.seed, id.0, Channel::Spread)[1]))
+        } else {
+            stance.deep.min
+        };
+        Body {
+            at_m,
+            species: self.mix.choose(self.seed, id, driven.weights.as_ref()),
+            across: self.size(draw(self.seed, id.0, Channel::Body)[0], driven) * deep.max(1.0),
+        }
+    }
+
+    /// The point a plant is shifted to. The square root makes all places within reach about equally likely.
+    fn shifted<S: Surface>(&self, ground: &S, spot: &S::Spot, id: PlantId) -> S::Spot {
         let [.., r, a] = draw(self.seed, id.0, Channel::Tumble);
         let (s, c) = libm::sincosf(unit(a) * TAU);
         let away = self.stance.shift_m * unit(r).sqrt();
-        self.on(&ground.footing(&ground.beside(spot, c * away, s * away)), id, driven)
+        ground.beside(spot, c * away, s * away)
+    }
+
+    /// A plant's size, from its own number.
+    #[inline]
+    fn size(&self, own: u32, driven: &Driven) -> f32 {
+        between(self.stance.size, spread(self.stance.sizes, unit(own))) * driven.size
     }
 
     /// Stands a plant with this name at a point of the ground.
@@ -87,7 +119,7 @@ impl Standing<'_> {
             ground: GroundId::LAND,
             position_m: footing.position_m + up * raised,
             rotation,
-            size: between(stance.size, spread(stance.sizes, unit(size))) * driven.size,
+            size: self.size(size, driven),
             stretch: [between(stance.tall, unit(tall)), between(stance.deep, unit(deep))],
             species,
             form: ((u64::from(form) * u64::from(kin.forms)) >> 32) as u16,

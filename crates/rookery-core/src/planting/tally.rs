@@ -1,7 +1,7 @@
 //! Counting what was asked, what was placed, and why the rest was not.
 
 use super::AmountIn;
-use crate::scene::{MaskId, Quantity};
+use crate::scene::{LayerId, MaskId, Quantity};
 use serde::Serialize;
 
 /// Why a candidate does not stand.
@@ -16,6 +16,19 @@ pub enum Reason {
         /// What it looks at.
         quantity: Quantity,
     },
+    /// It would hang over the edge of a zone.
+    Edge,
+    /// An obstacle is too near.
+    Obstacle,
+    /// A plant of a layer that claims its ground first is too near.
+    Layer {
+        /// Which layer.
+        id: LayerId,
+    },
+    /// It was taken in hand, or its spot was cleared by hand.
+    Tended,
+    /// A plant of its own layer that came first is too near.
+    OwnKind,
     /// The layer already holds as many plants as its cap allows.
     Cap,
 }
@@ -38,11 +51,13 @@ pub struct Tally {
     pub asked: u64,
     /// What is asked for, in every unit.
     pub amount: AmountIn,
-    /// Plants placed.
+    /// Plants placed, those set by hand too.
     pub placed: u64,
+    /// Plants set by hand.
+    pub by_hand: u64,
     /// Places looked at on the whole ground.
     pub candidates: u64,
-    /// Why places stayed empty; one entry per mask, then the cap.
+    /// Why places stayed empty; one entry per mask, then those of clearance, then the cap.
     pub refused: Vec<Refused>,
     /// The most places the pattern has on the whole ground, where it has only so many: rows, lines, corners and faces.
     pub room: Option<u64>,

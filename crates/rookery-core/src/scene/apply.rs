@@ -77,6 +77,29 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             let inverses = all.map(|id| edit_one(document, id, edit)).collect::<Result<Vec<_>, _>>()?;
             Ok(Command::EachAlone { commands: inverses })
         }
+        Command::PutYield { value } => {
+            place_of(document, value.layer)?;
+            place_of(document, value.to)?;
+            let place = document.yields.iter().position(|y| y.is_of(value.layer, value.to));
+            let old = match place {
+                Some(place) => Some(replace(&mut document.yields[place], *value)),
+                None => {
+                    document.yields.push(*value);
+                    None
+                }
+            };
+            check::yields(document)?;
+            let Yield { layer, to, .. } = *value;
+            Ok(old.map_or(Command::RemoveYield { layer, to }, |value| Command::PutYield { value }))
+        }
+        Command::RemoveYield { layer, to } => {
+            let place = document.yields.iter().position(|y| y.is_of(*layer, *to));
+            let place = place.ok_or_else(|| Refusal::Missing {
+                what: "exception for the layers",
+                id: format!("{} and {}", layer.0, to.0),
+            })?;
+            Ok(Command::PutYield { value: document.yields.remove(place) })
+        }
         Command::EachAlone { commands } => {
             let mut inverses = Vec::with_capacity(commands.len());
             for command in commands.iter().rev() {
@@ -100,9 +123,7 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             let id = before.id;
             let mut inverses = vec![Command::RestoreLayer { layer: before }];
             // Those that share settings with it take them over.
-            for settings in
-                [SharedSettings::Mix, SharedSettings::Amount, SharedSettings::Masks, SharedSettings::Stance]
-            {
+            for settings in SharedSettings::ALL {
                 for other in document.sharing(id, settings) {
                     inverses.push(taken_over(document, id, other, settings)?);
                 }
@@ -370,6 +391,8 @@ fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal
         E::Pattern { value } => E::Pattern { value: replace(&mut layer.pattern, value) },
         E::Clumps { value } => E::Clumps { value: replace(&mut layer.clumps, value) },
         E::Amount { value } => E::Amount { value: replace(&mut layer.amount, value) },
+        E::Tend { put, let_go } => tend(&mut layer.tended, put, let_go)?,
+        E::Clearance { value } => E::Clearance { value: replace(&mut layer.clearance, value) },
         E::Cap { value } => E::Cap { value: replace(&mut layer.cap, value) },
         E::Masks { value } => E::Masks { value: replace(&mut layer.masks, value) },
         E::Mask { value } => {
@@ -397,6 +420,31 @@ fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal
         E::Shift { value } => E::Shift { value: replace(&mut layer.stance.shift_m, value) },
         E::Beyond { value } => E::Beyond { value: replace(&mut layer.stance.beyond, value) },
     })
+}
+
+/// Puts in and takes out; gives the edit that does the opposite. All is found by its place in a list sorted by id.
+fn tend(list: &mut Vec<Tended>, put: Vec<Tended>, let_go: Vec<TendedId>) -> Result<LayerEdit, Refusal> {
+    let mut ids: Vec<TendedId> = put.iter().map(|t| t.id).collect();
+    ids.sort_unstable();
+    if let Some(twice) = ids.windows(2).find(|pair| pair[0] == pair[1]) {
+        return Err(Refusal::Taken { what: "tended plant", id: twice[0].0 });
+    }
+    let (mut back, mut out) = (Vec::new(), Vec::new());
+    for id in let_go {
+        let place = list.binary_search_by_key(&id, |t| t.id);
+        let place = place.map_err(|_| Refusal::Missing { what: "tended plant", id: id.0.to_string() })?;
+        back.push(list.remove(place));
+    }
+    for tended in put {
+        match list.binary_search_by_key(&tended.id, |t| t.id) {
+            Ok(place) => back.push(replace(&mut list[place], tended)),
+            Err(place) => {
+                out.push(tended.id);
+                list.insert(place, tended);
+            }
+        }
+    }
+    Ok(LayerEdit::Tend { put: back, let_go: out })
 }
 
 fn change_shot(shot: &mut Shot, edit: ShotEdit) -> ShotEdit {

@@ -68,6 +68,18 @@ pub enum Command {
         /// Which.
         id: ShareId,
     },
+    /// Says which of two layers keeps clear of the other, against the order of the profile, or that neither does.
+    PutYield {
+        /// What holds for the two; it replaces what was said before.
+        value: Yield,
+    },
+    /// Lets two layers follow the order of the profile again.
+    RemoveYield {
+        /// One layer.
+        layer: LayerId,
+        /// The other.
+        to: LayerId,
+    },
     /// Changes one thing about a layer, and about those that share it.
     EditLayer {
         /// Which.
@@ -355,6 +367,20 @@ pub enum LayerEdit {
     Amount {
         /// The amount.
         value: Amount,
+    },
+    /// Sets plants by hand, clears spots by hand, and lets go of either.
+    Tend {
+        /// What is set or cleared; it takes the place of what has its id.
+        #[serde(default)]
+        put: Vec<Tended>,
+        /// What is let go of: it grows by itself again.
+        #[serde(default)]
+        let_go: Vec<TendedId>,
+    },
+    /// What its plants keep clear of.
+    Clearance {
+        /// All of it.
+        value: Clearance,
     },
     /// The most plants.
     Cap {

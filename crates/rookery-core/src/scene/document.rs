@@ -1,5 +1,6 @@
 //! What a scene is. Plain data: everything seen in the view is computed from it.
 
+pub use super::clearance::{Clearance, Keep, Reach, TooClose, Yield};
 pub use super::layer::*;
 pub use super::mask::{Combine, Drives, Mask, Near, NoiseKind, NoiseMask, Quantity, Response};
 pub use super::paint::{Paint, PaintId, PaintStroke, PaintStrokeId, PaintTool};
@@ -7,6 +8,7 @@ pub use super::picture::*;
 use super::placed::{GroundId, PlacedGround};
 pub use super::share::{Share, ShareId, SharedSettings};
 use super::site::*;
+pub use super::tended::{Origin, Pose, Tended, TendedId};
 use crate::ground::Frame;
 use crate::nursery::{Season, Species, ready, ready_species};
 use crate::planting::Plant;
@@ -91,6 +93,9 @@ pub struct Document {
     /// Settings that layers have in common.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub shares: Vec<Share>,
+    /// Which layers yield to which against the order of the profile.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub yields: Vec<Yield>,
     /// Saved cameras.
     pub shots: Vec<Shot>,
 }

@@ -5,6 +5,8 @@ use crate::nursery::{Kind, Species};
 use crate::planting::{MeanCrown, grown_on};
 use serde::Serialize;
 use sha2::{Digest, Sha256};
+use std::collections::BTreeMap;
+use std::sync::{Arc, Mutex, PoisonError};
 
 /// The name of a piece of derived data. Equal inputs, equal name.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
@@ -20,7 +22,7 @@ pub fn content_key(purpose: &str, inputs: &impl Serialize) -> ContentKey {
 }
 
 /// Part of every key: raised when the same settings come to give other grounds or other plants.
-const EPOCH: u32 = 5;
+const EPOCH: u32 = 6;
 
 /// Eye, target and vertical angle.
 type CameraPlace = ([f32; 3], [f32; 3], f32);
@@ -29,6 +31,9 @@ type CameraPlace = ([f32; 3], [f32; 3], f32);
 #[derive(Clone, Debug)]
 pub struct Keys {
     grounds: Vec<(GroundId, ContentKey)>,
+    claims: Claims,
+    /// Layers that were asked for because others look at them.
+    layers: Arc<Mutex<BTreeMap<LayerId, ContentKey>>>,
 }
 
 impl Keys {
@@ -37,7 +42,8 @@ impl Keys {
         let land = (GroundId::LAND, content_key("ground", &(EPOCH, &document.ground, &document.waters)));
         let water_m = document.ground.water_m;
         let placed = document.grounds.iter().map(|g| (g.id, placed_key(g, water_m)));
-        Self { grounds: std::iter::once(land).chain(placed).collect() }
+        let grounds = std::iter::once(land).chain(placed).collect();
+        Self { grounds, claims: document.claims(), layers: Arc::default() }
     }
 
     /// Names the model of a ground. Where it stands on the plan is not part of it.
@@ -48,6 +54,40 @@ impl Keys {
     /// Names the model of the land.
     pub fn land(&self) -> ContentKey {
         self.grounds[0].1
+    }
+
+    /// Names the plants of a layer of the document, once.
+    fn known(&self, document: &Document, layer: &Layer) -> ContentKey {
+        let held = || self.layers.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(key) = held().get(&layer.id) {
+            return *key;
+        }
+        let key = self.layer(document, layer);
+        held().insert(layer.id, key);
+        key
+    }
+
+    /// Names all that a layer keeps clear of: how, how far its species reach, and what else claims ground.
+    fn clear(&self, document: &Document, layer: &Layer) -> Option<impl Serialize + use<>> {
+        let c = layer.clearance;
+        if c.is_off() {
+            return None;
+        }
+        let reaches = |l: &Layer| -> Vec<[f32; 2]> {
+            document.mix_of(l).map(|(_, s)| [s.footprint_m(), s.radius_m()]).collect()
+        };
+        let obstacles: Vec<String> = if c.obstacles.is_on() {
+            document.obstacles.iter().map(|o| self.obstacle(o).to_string()).collect()
+        } else {
+            Vec::new()
+        };
+        let others = if c.others.is_on() { self.claims.over(layer.id) } else { &[] };
+        let others: Vec<_> = others
+            .iter()
+            .filter_map(|id| document.layer(*id))
+            .map(|l| (l.id, self.known(document, l).to_string(), l.clearance.others.by, reaches(l)))
+            .collect();
+        Some((c, reaches(layer), obstacles, others))
     }
 
     /// Names an obstacle's mesh. Its name and whether it is hidden are not part of it.
@@ -90,14 +130,14 @@ impl Keys {
         let host = document.layer(layer.on_plants?)?;
         let meshes: Vec<String> =
             document.mix_of(host).map(|(_, s)| Self::species(document, s).to_string()).collect();
-        Some(content_key("host", &(self.layer(document, host).to_string(), meshes)))
+        Some(content_key("host", &(self.known(document, host).to_string(), meshes)))
     }
 
     /// Names a layer's plants on a ground; none when there is no such ground. A layer's name, its place, its eye and its
     /// lock are not part of it.
     pub fn plants(&self, document: &Document, layer: &Layer, ground: GroundId) -> Option<ContentKey> {
         #[derive(Serialize)]
-        struct Inputs<'a> {
+        struct Inputs<'a, C> {
             epoch: u32,
             ground: String,
             id: GroundId,
@@ -126,6 +166,8 @@ impl Keys {
             crown: Option<MeanCrown>,
             stance: Stance,
             tint: Tint,
+            clear: Option<C>,
+            tended: Vec<&'a Tended>,
             rows: Option<Rows>,
             line: Option<&'a Outline>,
         }
@@ -143,6 +185,8 @@ impl Keys {
         let on_plan = zones.iter().any(|(outlines, _): &(Vec<&Outline>, _)| !outlines.is_empty())
             || layer.masks.iter().any(|m| m.quantity.of_the_scene())
             || laid
+            || (layer.clearance.obstacles.is_on() && !document.obstacles.is_empty())
+            || (layer.clearance.others.is_on() && !self.claims.over(layer.id).is_empty())
             || matches!(layer.stance.lean, LeanTo::Bearing { .. });
         let place = document.placed(ground).filter(|_| on_plan).map(|g| [g.x_m, g.z_m, g.turn_deg]);
         let all = document.grounds_of(layer);
@@ -157,6 +201,8 @@ impl Keys {
             rows: laid.then_some(layer.rows),
             line: laid.then(|| document.outlines.iter().find(|o| Some(o.id) == layer.rows.line)).flatten(),
             tint: layer.tint,
+            clear: self.clear(document, layer),
+            tended: layer.tended.iter().filter(|t| t.ground == ground).collect(),
             seed: *seed,
             pattern: *pattern,
             clumps: (*pattern == Pattern::Clumped).then_some(layer.clumps),
@@ -220,7 +266,7 @@ impl Keys {
             Near::Layer { id } => {
                 let plants = document.layer(id).map(|l| {
                     let radii: Vec<f32> = document.mix_of(l).map(|(_, s)| s.radius_m()).collect();
-                    (self.layer(document, l).to_string(), radii)
+                    (self.known(document, l).to_string(), radii)
                 });
                 content_key("near plants", &plants)
             }
@@ -257,7 +303,8 @@ mod tests {
     #[test]
     fn names_change_with_what_matters_and_only_with_that() {
         let mut document = kittiwake_head();
-        let layer = document.layers[0].clone();
+        // The one that claims its ground before all others.
+        let layer = document.layers[1].clone();
         let key = |d: &Document, l: &Layer| Keys::of(d).plants(d, l, GroundId::LAND).unwrap();
         let named = key(&document, &layer);
         let same =
@@ -267,6 +314,26 @@ mod tests {
         document.ground.water_m = Some(3.0);
         assert_ne!(key(&document, &layer), named);
         assert_eq!(Keys::of(&document).plants(&document, &layer, GroundId(9)), None);
+    }
+
+    #[test]
+    fn what_a_layer_keeps_clear_of_is_part_of_its_name() {
+        let mut document = kittiwake_head();
+        let key = |d: &Document| Keys::of(d).layer(d, &d.layers[0]);
+        let named = key(&document);
+        document.layers[2].amount = Amount::Total { value: 3 };
+        assert_eq!(key(&document), named, "the hawthorns yield to it");
+        document.layers[1].seed += 1;
+        let after = key(&document);
+        assert_ne!(after, named, "it yields to the boulders");
+        document.obstacles[0].x_m += 1.0;
+        let moved = key(&document);
+        assert_ne!(moved, after);
+        document.layers[0].clearance = Clearance::default();
+        let off = key(&document);
+        document.obstacles[0].x_m += 1.0;
+        document.layers[1].seed += 1;
+        assert_eq!(key(&document), off);
     }
 
     #[test]

@@ -1,10 +1,12 @@
 //! Layers: what grows in them, how many, in which pattern, and how each plant stands.
 
+use super::clearance::Clearance;
 use super::document::Range;
 use super::document::{LayerId, SpeciesId};
 use super::mask::Mask;
 use super::placed::GroundId;
 use super::site::OutlineId;
+use super::tended::Tended;
 use serde::{Deserialize, Deserializer, Serialize};
 
 #[cfg(feature = "openapi")]
@@ -53,6 +55,12 @@ pub struct Layer {
     /// The rows of the patterns in rows and along a line.
     #[serde(default, skip_serializing_if = "Rows::is_default")]
     pub rows: Rows,
+    /// What its plants keep clear of.
+    #[serde(default, skip_serializing_if = "Clearance::is_default")]
+    pub clearance: Clearance,
+    /// Plants set by hand and spots cleared by hand.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub tended: Vec<Tended>,
     /// How its plants are drawn in the view. Stills and handoff have them in full.
     #[serde(default, skip_serializing_if = "ShowAs::is_auto")]
     pub show_as: ShowAs,

@@ -2,6 +2,8 @@
 
 mod apply;
 mod check;
+mod claims;
+mod clearance;
 mod command;
 mod demo;
 mod diff;
@@ -15,9 +17,11 @@ mod picture;
 mod placed;
 mod share;
 mod site;
+mod tended;
 mod usual;
 
 pub use apply::{Applied, apply};
+pub use claims::Claims;
 pub use check::{
     Refusal, check_document, check_outline, check_species, ground as check_ground, looks_at,
     shot as check_shot,

@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 /// Names a ground within the scene. The land is always [`GroundId::LAND`].
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]
 #[serde(transparent)]
 pub struct GroundId(pub u32);
@@ -121,6 +121,13 @@ pub enum PlacedSource {
     Noise(NoiseGround),
     /// A terrain from a file.
     Heightmap(HeightmapGround),
+}
+
+impl PlacedSource {
+    /// Whether it is a terrain, on which everything has its place on the plan.
+    pub fn has_plan(&self) -> bool {
+        matches!(self, Self::Noise(_) | Self::Heightmap(_))
+    }
 }
 
 /// A ground beside the land. What grows on it moves and turns with it.

@@ -26,6 +26,8 @@ pub enum SharedSettings {
     Masks,
     /// How plants stand.
     Stance,
+    /// What plants keep clear of.
+    Clearance,
 }
 
 /// Layers with settings in common. A layer is in at most one share for each kind of settings.
@@ -42,6 +44,9 @@ pub struct Share {
 }
 
 impl SharedSettings {
+    /// All kinds of settings.
+    pub const ALL: [Self; 5] = [Self::Mix, Self::Amount, Self::Masks, Self::Stance, Self::Clearance];
+
     /// The settings an edit changes; none for what is never shared.
     pub fn of(edit: &LayerEdit) -> Option<Self> {
         use LayerEdit as E;
@@ -62,6 +67,7 @@ impl SharedSettings {
             | E::Lift { .. }
             | E::Shift { .. }
             | E::Beyond { .. } => Some(Self::Stance),
+            E::Clearance { .. } => Some(Self::Clearance),
             E::Name { .. }
             | E::Grounds { .. }
             | E::OnPlants { .. }
@@ -69,6 +75,7 @@ impl SharedSettings {
             | E::Visible { .. }
             | E::Locked { .. }
             | E::Seed { .. }
+            | E::Tend { .. }
             | E::Cap { .. } => None,
         }
     }
@@ -94,5 +101,6 @@ pub(super) fn take_over(document: &mut Document, from: LayerId, to: LayerId, set
         }
         SharedSettings::Masks => layer.masks = source.masks,
         SharedSettings::Stance => layer.stance = source.stance,
+        SharedSettings::Clearance => layer.clearance = source.clearance,
     }
 }

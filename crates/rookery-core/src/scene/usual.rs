@@ -72,6 +72,8 @@ impl Layer {
             tint: Tint::default(),
             rows: Rows::default(),
             clumps: Clumps::default(),
+            clearance: Clearance::usual(),
+            tended: Vec::new(),
             show_as: ShowAs::Auto,
         }
     }

@@ -4,9 +4,9 @@ use super::Failure;
 use super::failure::read;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{AnyGround, GroundModel, GroundRef};
-use rookery_core::habitat::{Given, Needs, Rules};
+use rookery_core::habitat::{Needs, Rules};
 use rookery_core::nursery::{Held, Mesh, Plan};
-use rookery_core::planting::{GrowError, Growth, grow_everywhere};
+use rookery_core::planting::{Grown, Growth, Sowing};
 use rookery_core::scene::{
     BlobId, Document, GroundId, GroundSource, HeldPixels, Layer, Obstacle, PlacedGround, PlacedSource, Shape,
     blob_id, check_document,
@@ -62,6 +62,8 @@ pub(super) fn with_species(path: &Path, mut document: Document) -> Result<Docume
 pub(super) struct Grounds {
     pub land: GroundModel,
     placed: BTreeMap<GroundId, AnyGround>,
+    /// Layers that have grown on them.
+    layers: Grown,
 }
 
 impl Grounds {
@@ -102,7 +104,8 @@ pub(super) fn grounds(path: &Path, document: &Document) -> Result<Grounds, Failu
         let model = placed_model(g, document.ground.water_m, |id| beside(path, name, id));
         Ok((g.id, model.map_err(|e| Failure::bad(format!("{}: {e}", g.name)))?))
     };
-    Ok(Grounds { land, placed: document.grounds.iter().map(make).collect::<Result<_, Failure>>()? })
+    let placed = document.grounds.iter().map(make).collect::<Result<_, Failure>>()?;
+    Ok(Grounds { land, placed, layers: Grown::default() })
 }
 
 /// Makes the obstacles that are not hidden, by name, where they stand.
@@ -149,10 +152,9 @@ pub(super) fn rules_on(
     let never = CancelToken::default();
     let obstacle = |o: &Obstacle| obstacle(path, document, grounds, o).ok();
     let model = |id| grounds.get(document, id);
-    let plants = |l: &Layer| Ok(grow_everywhere(document, l, &model, &obstacle, &never)?.plants);
-    let given = Given::compute::<GrowError>(document, layer, &ground, obstacle, plants, &never);
-    let given = given.map_err(|e| Failure::bad(format!("{}: {e}", layer.name)))?;
-    Ok(Rules::of(document, layer, id, ground.groups(), &given))
+    let sowing =
+        Sowing { document, model: &model, obstacle: &obstacle, grown: &grounds.layers, cancel: &never };
+    sowing.rules(layer, id, &ground).map_err(|e| Failure::bad(format!("{}: {e}", layer.name)))
 }
 
 /// A file looked for beside the scene file, under its own name and under its hash.
@@ -182,14 +184,15 @@ pub(super) fn grown(
         }
     }
     let obstacle = |o: &Obstacle| obstacle(path, document, grounds, o).ok();
+    let sowing =
+        Sowing { document, model: &model, obstacle: &obstacle, grown: &grounds.layers, cancel: &never };
     document
         .layers
         .iter()
         .filter(|l| filter(l))
         .map(|l| {
-            let growth = grow_everywhere(document, l, &model, &obstacle, &never)
-                .map_err(|e| Failure::bad(format!("{}: {e}", l.name)))?;
-            Ok((l.clone(), Arc::new(growth)))
+            let growth = sowing.layer(l).map_err(|e| Failure::bad(format!("{}: {e}", l.name)))?;
+            Ok((l.clone(), growth))
         })
         .collect()
 }

@@ -4,10 +4,11 @@ use super::{Growths, SharedGround, stored};
 use crate::db::Db;
 use crate::error::ApiError;
 use rookery_core::ground::GroundRef;
-use rookery_core::habitat::{Given, Needs, Rules, crowns, water_distance_m};
+use rookery_core::habitat::{Crowns, Given, Needs, Rules, crowns, water_distance_m};
 use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::measure::{Findings, findings};
-use rookery_core::planting::{GrowError, grown_on};
+use rookery_core::planting::clearance::claimed;
+use rookery_core::planting::{GrowError, Plant, grown_on};
 use rookery_core::scene::{Document, GroundId, HeldPixels, Keys, Layer, Obstacle, content_key};
 use rookery_formats::GroundError;
 use rookery_formats::picture::read_pixels;
@@ -120,14 +121,42 @@ impl Growths {
         for o in document.obstacles.iter().filter(|o| needs.obstacles.contains(&o.id)) {
             given.obstacles.push((o.id, self.distance_to(db, document, o).await?));
         }
-        for other in document.layers.iter().filter(|l| needs.layers.contains(&l.id)) {
+        for other in &document.layers {
             // One layer looks at another, that at a third: documents hold no cycles, so this ends.
-            let grown = Box::pin(self.plants(db, document, other)).await?;
-            let (scene, layer) = (document.clone(), other.clone());
-            let found = self.pool().run(move |_| Ok(crowns(&scene, &layer, &grown.plants))).await?;
-            given.crowns.push((other.id, Arc::new(found)));
+            if needs.layers.contains(&other.id) {
+                given.crowns.push((other.id, self.balls(db, document, other, "crowns", crowns).await?));
+            }
+            if needs.claims.contains(&other.id) {
+                given.claims.push((other.id, self.balls(db, document, other, "claims", claimed).await?));
+            }
         }
         Ok(given)
+    }
+
+    /// The plants of a layer as balls of some kind, by the name of that kind.
+    async fn balls(
+        &self,
+        db: &Db,
+        document: &Document,
+        layer: &Layer,
+        name: &str,
+        of: fn(&Document, &Layer, &[Plant]) -> Crowns,
+    ) -> Result<Arc<Crowns>, ApiError> {
+        let reaches: Vec<_> = document.mix_of(layer).map(|(_, s)| (s.footprint_m(), s.radius_m())).collect();
+        let plants = Keys::of(document).layer(document, layer).to_string();
+        let key = content_key("balls", &(name, plants, layer.clearance.others.by, reaches));
+        let make = async {
+            let grown = Box::pin(self.plants(db, document, layer)).await?;
+            let (scene, layer) = (document.clone(), layer.clone());
+            self.pool()
+                .run(move |_| {
+                    let found = of(&scene, &layer, &grown.plants);
+                    let bytes = found.bytes();
+                    Ok((found, bytes))
+                })
+                .await
+        };
+        self.balls.get_or_make(key, make).await
     }
 
     /// Values at the samples of a terrain or the vertices of a mesh, by name.

@@ -18,7 +18,7 @@ use crate::error::ApiError;
 use evens::Evens;
 use rookery_core::ground::sculpt::reach_on_plan;
 use rookery_core::ground::{AnyGround, Frame, GroundModel, GroundRef, PlanBox, Reading};
-use rookery_core::habitat::{Needs, reach_of_stroke};
+use rookery_core::habitat::{Crowns, Needs, reach_of_stroke};
 use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::nursery::{Mesh, Season};
 use rookery_core::planting::{GrowError, Growth, gather, grown_on, host_model, layer_on, must_share_out};
@@ -59,6 +59,8 @@ pub struct Growths {
     imports: Slots<Vec<[Mesh; 3]>>,
     /// Pictures over the plan, by their file.
     pictures: Slots<Pixels>,
+    /// Plants as balls: crowns, and what layers claim.
+    balls: Slots<Crowns>,
     evens: Evens,
 }
 
@@ -78,6 +80,7 @@ impl Default for Growths {
             portraits: Slots::new(PORTRAIT_BYTES),
             imports: Slots::new(IMPORT_BYTES),
             pictures: Slots::new(IMPORT_BYTES),
+            balls: Slots::new(READING_BYTES),
             evens: Evens::default(),
         }
     }
@@ -385,10 +388,11 @@ impl Growths {
         layer: &Layer,
         id: GroundId,
     ) -> Option<(Arc<Growth>, ContentKey, Changed)> {
-        // What is worked out of the whole ground, or of other things that stand on it, changes elsewhere too.
-        if id != GroundId::LAND || !Needs::of(document, layer).local() {
+        if id != GroundId::LAND {
             return None;
         }
+        let needs = Needs::of(document, layer);
+        let looked_at = || needs.claims.iter().chain(&needs.layers).filter_map(|id| document.layer(*id));
         let kept = |before: &Document| {
             let key = Keys::of(before).plants(before, layer, id)?;
             Some((self.plants.get(&key)?, key))
@@ -397,9 +401,21 @@ impl Growths {
         for paint in layer.masks.iter().filter_map(|m| m.paint) {
             let mut before = document.clone();
             let stroke = before.paints.iter_mut().find(|p| p.id == paint).and_then(|p| p.strokes.pop());
+            // Paint changes nothing else that a layer looks at but plants of layers that look at it too.
+            let plants = |d: &Document| -> Vec<ContentKey> {
+                let keys = Keys::of(d);
+                looked_at().map(|l| keys.layer(d, l)).collect()
+            };
+            if plants(&before) != plants(document) {
+                continue;
+            }
             if let Some(((found, key), stroke)) = stroke.and_then(|s| Some((kept(&before)?, s))) {
                 return Some((found, key, Changed::Painted(reach_of_stroke(&stroke))));
             }
+        }
+        // What is worked out of the whole ground, or of other things that stand on it, changes elsewhere too.
+        if !needs.local() {
+            return None;
         }
         let mut before = document.clone();
         let stroke = before.ground.strokes.pop()?;
@@ -470,6 +486,7 @@ fn land_alone(document: &Document) -> Document {
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),
+        yields: Vec::new(),
         shots: Vec::new(),
     }
 }

@@ -13,6 +13,7 @@ mod probe;
 pub(crate) mod scenes;
 mod section;
 mod stills;
+mod tend;
 mod view;
 mod web;
 
@@ -26,7 +27,7 @@ pub(crate) mod paths {
     //! Handlers, for the OpenAPI document.
     pub use super::{
         blobs::*, communities::*, events::*, handoff::*, history::*, masks::*, nursery::*, plants::*,
-        probe::*, scenes::*, section::*, stills::*, view::*,
+        probe::*, scenes::*, section::*, stills::*, tend::*, view::*,
     };
 }
 
@@ -83,6 +84,7 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/layers/{layer}/plants/{key}", get(plants::get_plants))
         .route("/api/scenes/{scene}/layers/{layer}/findings/{key}", get(plants::get_findings))
         .route("/api/scenes/{scene}/layers/{layer}/masks/{mask}/quantity", get(masks::get_mask_quantity))
+        .route("/api/scenes/{scene}/layers/{layer}/picked", post(tend::picked))
         .route("/api/scenes/{scene}/measure", get(plants::measure))
         .route("/api/scenes/{scene}/probe", get(probe::probe_point))
         .route("/api/scenes/{scene}/section", get(section::cut_section))

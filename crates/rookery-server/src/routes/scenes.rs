@@ -87,6 +87,8 @@ pub struct LayerView {
     pub id: LayerId,
     /// Names the buffer of its plants; another name, other plants.
     pub plants_key: String,
+    /// Layers whose plants claim their ground first, in the order of the profile.
+    pub yields_to: Vec<LayerId>,
     /// Its specification sentence.
     pub sentence: Vec<Part>,
 }
@@ -95,9 +97,11 @@ impl From<Scene> for SceneView {
     fn from(scene: Scene) -> Self {
         let document = &scene.document;
         let keys = Keys::of(document);
+        let claims = document.claims();
         let layer = |l: &Layer| LayerView {
             id: l.id,
             plants_key: keys.layer(document, l).to_string(),
+            yields_to: claims.over(l.id).to_vec(),
             sentence: sentence(document, l),
         };
         let ground = |g: &PlacedGround| {

@@ -1,4 +1,4 @@
-import {
+import { Matrix4,
   Group, MOUSE, MathUtils, OrthographicCamera, PerspectiveCamera, Raycaster, SRGBColorSpace, Scene, Vector2,
   Vector3, WebGLRenderer, type Mesh, type ShaderMaterial,
 } from 'three'
@@ -324,6 +324,19 @@ export class Stage {
     const size = this.renderer.getSize(new Vector2())
     const v = new Vector3(p.x, p.y, p.z).project(this.camera)
     return v.z > 1 ? null : { x: ((v.x + 1) / 2) * size.x, y: ((1 - v.y) / 2) * size.y }
+  }
+
+  /** The same for many points: the camera and the size of the canvas are read once. */
+  projector(): (p: { x: number; y: number; z: number }) => { x: number; y: number } | null {
+    const { x: width, y: height } = this.renderer.getSize(new Vector2())
+    this.camera.updateMatrixWorld()
+    const m = new Matrix4().multiplyMatrices(this.camera.projectionMatrix, this.camera.matrixWorldInverse).elements
+    return ({ x, y, z }) => {
+      const w = m[3] * x + m[7] * y + m[11] * z + m[15]
+      if (w <= 0) return null
+      const [u, v] = [(m[0] * x + m[4] * y + m[8] * z + m[12]) / w, (m[1] * x + m[5] * y + m[9] * z + m[13]) / w]
+      return { x: ((u + 1) / 2) * width, y: ((1 - v) / 2) * height }
+    }
   }
 
   private move() {

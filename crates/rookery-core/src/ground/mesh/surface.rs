@@ -126,6 +126,11 @@ impl Surface for MeshModel {
         self.laid(seed, layout)
     }
 
+    fn spot_near(&self, point: Vec3) -> MeshSpot {
+        let (face, v, w) = self.tree().closest(point).expect("a mesh ground has at least one face");
+        self.spot_on(face, v, w)
+    }
+
     fn beside(&self, spot: &MeshSpot, across_m: f32, along_m: f32) -> MeshSpot {
         let across = spot.normal.any_orthonormal_vector();
         let p = spot.position_m + across * across_m + spot.normal.cross(across) * along_m;

@@ -1,10 +1,12 @@
 //! What a scene may hold. Everything that passes here can be computed without further checks.
 
+mod clearance;
 mod order;
 mod paint;
 mod placed;
 mod site;
 mod species;
+mod tended;
 
 use super::document::*;
 use crate::planting::MOST_SPECIES;
@@ -151,6 +153,15 @@ pub enum Refusal {
         /// The layer.
         id: u32,
     },
+    /// A name that names no plant.
+    #[error("a plant that grew by itself is named by 16 hexadecimal digits")]
+    NoPlantName,
+    /// A layer in its own way.
+    #[error("layer {id} cannot yield to itself; its own kind has a setting of its own")]
+    YieldsToItself {
+        /// The layer.
+        id: u32,
+    },
     /// Layers wait for one another.
     #[error("\u{201c}{layer}\u{201d} cannot look at \u{201c}{other}\u{201d}, which already waits for it: {}", chain.join(" looks at "))]
     Cycle {
@@ -175,6 +186,7 @@ const MAX_SHOTS: usize = 256;
 const MAX_STROKES: usize = 4000;
 const MAX_ON_GROUND: usize = 1000;
 
+pub(super) use clearance::yields;
 pub use order::looks_at;
 pub(super) use paint::{paint, paint_stroke, paint_strokes};
 pub(super) use placed::placed;
@@ -212,6 +224,7 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     own_species(document)?;
     each(&document.layers, "layer", |l| l.id.0, |l| layer(document, l))?;
     each(&document.shots, "shot", |s| s.id.0, shot)?;
+    clearance::yields(document)?;
     room("shares", &document.shares)?;
     each(&document.shares, "share", |s| s.id.0, |s| share(document, s))
 }
@@ -317,6 +330,8 @@ pub(super) fn layer(document: &Document, layer: &Layer) -> Result<(), Refusal> {
     count("grounds", layer.grounds.len(), MAX_ON_GROUND)?;
     count("masks", layer.masks.len(), MAX_MASKS)?;
     each(&layer.masks, "mask", |m| m.id.0, mask)?;
+    clearance::clearance(&layer.clearance)?;
+    tended::tended(&layer.tended)?;
     order::no_cycle(document)?;
     stance(&layer.stance)
 }

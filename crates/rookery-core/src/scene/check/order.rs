@@ -3,13 +3,15 @@
 use super::Refusal;
 use crate::scene::{Document, Layer, LayerId, Near};
 
-/// The layers whose plants a layer grows on or looks at, as far as its masks are on or off.
-pub fn looks_at(layer: &Layer) -> impl Iterator<Item = LayerId> + '_ {
+/// The layers that must grow before a layer: those whose plants it grows on or looks at, whether its masks are on or off, and those
+/// that the table says it yields to.
+pub fn looks_at<'a>(document: &'a Document, layer: &'a Layer) -> impl Iterator<Item = LayerId> + 'a {
     let looked = layer.masks.iter().filter_map(|m| match m.near {
         Some(Near::Layer { id }) => Some(id),
         _ => None,
     });
-    layer.on_plants.into_iter().chain(looked)
+    let yields = document.yields.iter().filter(|y| y.yields && y.layer == layer.id).map(|y| y.to);
+    layer.on_plants.into_iter().chain(looked).chain(yields)
 }
 
 /// Refuses layers that wait for one another, with all their names.
@@ -30,7 +32,7 @@ fn visit(
     if done.contains(&layer.id) {
         return Ok(());
     }
-    for other in looks_at(layer) {
+    for other in looks_at(document, layer) {
         let name = |id: LayerId| document.layer(id).map_or_else(|| "?".to_owned(), |l| l.name.clone());
         if let Some(from) = path.iter().position(|id| *id == other) {
             let chain = path[from..].iter().chain([&other]).map(|id| name(*id)).collect();

@@ -51,6 +51,8 @@ fn moss_on_the_boulders() -> Layer {
             Mask { noise: Some(patches), ..mask(3, Quantity::Noise, [0.3, 0.6, 1.0, 1.0]) },
         ],
         stance: Stance { upright: 1.0, size: Range { min: 0.6, max: 1.9 }, ..moss.stance },
+        // Cushions of moss grow into one another.
+        clearance: Clearance { own: Keep::default(), ..moss.clearance },
         ..moss
     }
 }

@@ -36,6 +36,8 @@ pub fn kittiwake_head() -> Document {
             .into_iter()
             .chain(growing::on_the_headland())
             .collect(),
+        // Boulders lay there before the dune.
+        yields: vec![Yield { layer: LayerId(1), to: LayerId(2), yields: true }],
         shots: vec![through_the_marram(), from_the_cove(), over_the_head(), the_keepers_garth()],
     }
 }
@@ -106,6 +108,7 @@ pub fn tarn_moraine() -> Document {
         .into_iter()
         .chain(growing::on_the_moraine())
         .collect(),
+        yields: Vec::new(),
         shots: vec![shot],
     }
 }
@@ -135,6 +138,7 @@ pub fn bare() -> Document {
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),
+        yields: Vec::new(),
         shots: vec![Shot {
             id: ShotId(1),
             name: "The whole ground".to_owned(),
@@ -177,6 +181,8 @@ fn marram() -> Layer {
         tint: Tint::default(),
         rows: Rows::default(),
         clumps: Clumps::default(),
+        clearance: Clearance::usual(),
+            tended: Vec::new(),
         show_as: ShowAs::Auto,
     }
 }
@@ -209,6 +215,8 @@ fn boulders() -> Layer {
         tint: Tint::default(),
         rows: Rows::default(),
         clumps: Clumps::default(),
+        clearance: Clearance::usual(),
+            tended: Vec::new(),
         show_as: ShowAs::Auto,
     }
 }

@@ -1,0 +1,228 @@
+//! What plants of a layer keep clear of on one ground.
+
+mod apart;
+mod stage;
+
+pub use apart::{Ball, stand_apart};
+
+use super::{Mix, Plant, Reason};
+use crate::habitat::{Crowns, ZoneField};
+use crate::math::mesh_distance::MeshDistance;
+use crate::scene::{Clearance, Combine, Document, Drives, Keep, Layer, LayerId, ObstacleId, Quantity, Reach, TooClose};
+use glam::{Vec2, Vec3};
+use std::sync::Arc;
+
+/// A plant as clearance sees it.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Body {
+    /// Where it meets the ground, in the ground's own frame, metres.
+    pub at_m: Vec3,
+    /// Its species, by its place in the mix.
+    pub species: u8,
+    /// Its size across, against the species' full size.
+    pub across: f32,
+}
+
+impl Body {
+    /// Of a plant that stands.
+    pub fn of(plant: &Plant) -> Self {
+        Self { at_m: plant.position_m, species: plant.species, across: plant.size * plant.stretch[1].max(1.0) }
+    }
+}
+
+/// What a plant comes to.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Room {
+    /// It stands, at this share of its size.
+    Stands(f32),
+    /// It does not, for the reason at this place of [`Clear::reasons`].
+    Refused(usize),
+}
+
+/// Everything that the plants of a layer keep clear of on one ground.
+#[derive(Clone, Debug, Default)]
+pub struct Clear {
+    settings: Clearance,
+    /// The middle of the layer's sizes.
+    middling: f32,
+    /// Plants that claim their ground first, with what they claim, where they stand in the scene.
+    layers: Vec<(LayerId, Arc<Crowns>)>,
+    obstacles: Vec<(ObstacleId, Arc<MeshDistance>)>,
+    /// Zones that masks let through; false where it is what lies beside them.
+    edges: Vec<(Arc<ZoneField>, bool)>,
+}
+
+impl Clear {
+    /// Of a layer's own kind alone.
+    pub fn of_own(layer: &Layer) -> Self {
+        let off = Keep::default();
+        let settings = Clearance { others: off, obstacles: off, edges: off, ..layer.clearance };
+        Self { settings, middling: middling(layer), ..Self::default() }
+    }
+
+    /// Of all that it keeps clear of, as it was computed. `zone` gives where a zone lies on the ground.
+    pub fn new(
+        layer: &Layer,
+        layers: &[(LayerId, Arc<Crowns>)],
+        obstacles: &[(ObstacleId, Arc<MeshDistance>)],
+        zone: impl Fn(usize) -> Option<Arc<ZoneField>>,
+    ) -> Self {
+        let settings = layer.clearance;
+        let narrows = |c: Combine| matches!(c, Combine::Multiply | Combine::Lowest);
+        let edges = if settings.edges.is_on() {
+            let zones = layer.masks.iter().enumerate().filter(|(_, m)| {
+                m.enabled && m.quantity == Quantity::Zone && m.drives == Drives::Amount && narrows(m.combine)
+            });
+            zones.filter_map(|(i, m)| Some((zone(i)?, !m.response.inverted))).collect()
+        } else {
+            Vec::new()
+        };
+        let on = |keep: &Keep| keep.is_on();
+        Self {
+            settings,
+            middling: middling(layer),
+            layers: if on(&settings.others) { layers.to_vec() } else { Vec::new() },
+            obstacles: if on(&settings.obstacles) { obstacles.to_vec() } else { Vec::new() },
+            edges,
+        }
+    }
+
+    /// The middle of the layer's sizes, against full size.
+    pub fn middling(&self) -> f32 {
+        self.middling
+    }
+
+    /// The settings it follows.
+    pub fn settings(&self) -> &Clearance {
+        &self.settings
+    }
+
+    /// Whether no plant can fall by it.
+    pub fn is_off(&self) -> bool {
+        !self.settings.own.is_on() && !self.looks_around()
+    }
+
+    /// Whether it looks at anything beside plants of the layer itself.
+    pub fn looks_around(&self) -> bool {
+        !(self.layers.is_empty() && self.obstacles.is_empty() && self.edges.is_empty())
+    }
+
+    /// Whether plants may be made smaller.
+    pub fn shrinks(&self) -> bool {
+        let shrinks = |k: &Keep| k.is_on() && k.response == TooClose::Shrink;
+        self.looks_around() && (shrinks(&self.settings.obstacles) || shrinks(&self.settings.edges))
+    }
+
+    /// Why plants may fall by it, in the order they are looked at.
+    pub fn reasons(&self) -> Vec<Reason> {
+        let edge = (!self.edges.is_empty()).then_some(Reason::Edge);
+        let obstacle = (!self.obstacles.is_empty()).then_some(Reason::Obstacle);
+        let layers = self.layers.iter().map(|(id, _)| Reason::Layer { id: *id });
+        let own = self.settings.own.is_on().then_some(Reason::OwnKind);
+        edge.into_iter().chain(obstacle).chain(layers).chain(own).collect()
+    }
+
+    /// The place of [`Reason::OwnKind`] among the reasons.
+    pub fn own_place(&self) -> usize {
+        usize::from(!self.edges.is_empty()) + usize::from(!self.obstacles.is_empty()) + self.layers.len()
+    }
+
+    /// How far a plant keeps its own kind away from its base point; half the margin is each one's.
+    pub fn own_reach_m(&self, mix: &Mix, body: &Body) -> f32 {
+        let keep = &self.settings.own;
+        (reach_m(keep, mix, body) + keep.margin_m * 0.5).max(0.0)
+    }
+
+    /// What edges, obstacles and other layers leave a plant at a point of the scene.
+    pub fn room(&self, mix: &Mix, body: &Body, at_m: Vec3) -> Room {
+        let mut share = 1.0_f32;
+        let mut place = 0;
+        if !self.edges.is_empty() {
+            match self.given(&self.settings.edges, mix, body, self.edge_m(Vec2::new(at_m.x, at_m.z))) {
+                Some(s) => share = share.min(s),
+                None => return Room::Refused(place),
+            }
+            place += 1;
+        }
+        if !self.obstacles.is_empty() {
+            let keep = &self.settings.obstacles;
+            let asked = reach_m(keep, mix, body) + keep.margin_m;
+            for (_, mesh) in &self.obstacles {
+                match self.given(keep, mix, body, room_beside(mesh, at_m, asked.max(0.0))) {
+                    Some(s) => share = share.min(s),
+                    None => return Room::Refused(place),
+                }
+            }
+            place += 1;
+        }
+        let keep = &self.settings.others;
+        for (_, crowns) in &self.layers {
+            let asked = reach_m(keep, mix, body) * share + keep.margin_m;
+            // Those that overlap are at distance 0, those that may not be nearer than a negative margin deeper still.
+            if crowns.nearer_than(at_m, asked) {
+                return Room::Refused(place);
+            }
+            place += 1;
+        }
+        Room::Stands(share)
+    }
+
+    /// The share of its size that a plant may have with so much room; none where it does not stand.
+    fn given(&self, keep: &Keep, mix: &Mix, body: &Body, room_m: f32) -> Option<f32> {
+        let reach = reach_m(keep, mix, body);
+        let left = room_m - keep.margin_m;
+        if left >= reach {
+            return Some(1.0);
+        }
+        let share = left / reach.max(f32::MIN_POSITIVE);
+        (keep.response == TooClose::Shrink && share >= self.settings.least).then_some(share)
+    }
+
+    /// How far a point of the plan lies within all edges, metres; below zero outside.
+    pub fn edge_m(&self, plan: Vec2) -> f32 {
+        self.edges.iter().map(|(zone, within)| zone.depth_m(plan, *within)).fold(f32::INFINITY, f32::min)
+    }
+
+    /// The obstacle nearest to a point of the scene, with the distance; below zero inside it.
+    pub fn nearest_obstacle(&self, at_m: Vec3) -> Option<(ObstacleId, f32)> {
+        let each = self.obstacles.iter().map(|(id, mesh)| (*id, room_beside(mesh, at_m, f32::INFINITY)));
+        each.min_by(|a, b| a.1.total_cmp(&b.1))
+    }
+
+    /// How near the nearest plant of each layer that claims first is, metres; 0 within its reach.
+    pub fn nearest_layers(&self, at_m: Vec3, limit: f32) -> impl Iterator<Item = (LayerId, f32)> + '_ {
+        self.layers.iter().map(move |(id, crowns)| (*id, crowns.distance(at_m, limit)))
+    }
+}
+
+fn middling(layer: &Layer) -> f32 {
+    (layer.stance.size.min + layer.stance.size.max) * 0.5
+}
+
+/// How far a plant reaches from its base point, metres.
+pub fn reach_m(keep: &Keep, mix: &Mix, body: &Body) -> f32 {
+    let kin = mix.kin(body.species);
+    body.across
+        * match keep.by {
+            Reach::Nothing => 0.0,
+            Reach::Footprint => kin.footprint_m,
+            Reach::Crown => kin.crown_m,
+        }
+}
+
+/// Distance to a mesh, below zero inside it. What lies farther than `limit` may give any number above it.
+fn room_beside(mesh: &MeshDistance, p: Vec3, limit: f32) -> f32 {
+    let inside = mesh.holds(p);
+    if inside {
+        return -mesh.distance(p, f32::INFINITY);
+    }
+    mesh.distance(p, limit)
+}
+
+/// What the plants of a layer claim for themselves, as balls about their base points in the scene.
+pub fn claimed(document: &Document, layer: &Layer, plants: &[Plant]) -> Crowns {
+    let mix = Mix::of(document, layer);
+    let keep = layer.clearance.others;
+    let ball = |p: &Plant| (p.position_m, reach_m(&keep, &mix, &Body::of(p)));
+    Crowns::new(plants.iter().map(ball).collect())
+}

@@ -1,0 +1,31 @@
+//! What plants keep clear of, and who yields to whom.
+
+use super::{MAX_LAYERS, Refusal, count, order, within};
+use crate::scene::{Clearance, Document};
+
+pub(super) fn clearance(c: &Clearance) -> Result<(), Refusal> {
+    for (what, keep) in [
+        ("the margin between plants of the layer", &c.own),
+        ("the margin to plants of other layers", &c.others),
+        ("the margin to obstacles", &c.obstacles),
+        ("the margin to edges", &c.edges),
+    ] {
+        within(what, keep.margin_m, -10.0, 100.0, " m")?;
+    }
+    within("the least size that shrinking leaves", c.least, 0.05, 1.0, "")
+}
+
+/// Checks who yields to whom: a layer cannot yield to itself, nor to one that waits for it.
+pub(in crate::scene) fn yields(document: &Document) -> Result<(), Refusal> {
+    let yields = &document.yields;
+    count("exceptions between layers", yields.len(), MAX_LAYERS * MAX_LAYERS / 2)?;
+    for (i, y) in yields.iter().enumerate() {
+        if y.layer == y.to {
+            return Err(Refusal::YieldsToItself { id: y.layer.0 });
+        }
+        if yields[..i].iter().any(|other| other.is_of(y.layer, y.to)) {
+            return Err(Refusal::Taken { what: "exception for layers", id: y.layer.0 });
+        }
+    }
+    order::no_cycle(document)
+}

@@ -1,0 +1,87 @@
+//! Which layers claim ground before which.
+
+use super::check::looks_at;
+use super::document::{Document, Layer, LayerId};
+
+/// For each layer those that it yields to.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Claims(Vec<(LayerId, Vec<LayerId>)>);
+
+impl Claims {
+    /// The layers that a layer yields to, in the order of the profile.
+    pub fn over(&self, layer: LayerId) -> &[LayerId] {
+        self.0.iter().find(|(id, _)| *id == layer).map_or(&[], |(_, over)| over)
+    }
+}
+
+impl Document {
+    /// Works out who yields to whom. Of two layers that both keep clear of others, the lower yields to the higher, unless the table
+    /// says otherwise or the higher one looks at the lower, directly or through others: then it has to grow later, and
+    /// neither yields.
+    pub fn claims(&self) -> Claims {
+        let layers = &self.layers;
+        let place = |id: LayerId| layers.iter().position(|l| l.id == id);
+        let mut waits = Reachable::new(layers.len());
+        for (i, layer) in layers.iter().enumerate() {
+            looks_at(self, layer).filter_map(place).for_each(|other| waits.add(i, other));
+        }
+        let mut over = vec![Vec::new(); layers.len()];
+        for low in 0..layers.len() {
+            for high in 0..layers.len() {
+                if low == high || !meet(self, &layers[low], &layers[high]) {
+                    continue;
+                }
+                let said = self.yields.iter().find(|y| y.is_of(layers[low].id, layers[high].id));
+                let yields = match said {
+                    Some(y) => y.yields && y.layer == layers[low].id,
+                    None => high < low && !waits.reaches(high, low),
+                };
+                if yields {
+                    waits.add(low, high);
+                    over[low].push(layers[high].id);
+                }
+            }
+        }
+        Claims(layers.iter().map(|l| l.id).zip(over).collect())
+    }
+}
+
+/// Whether two layers may be in each other's way.
+fn meet(document: &Document, a: &Layer, b: &Layer) -> bool {
+    let both = a.clearance.others.is_on() && b.clearance.others.is_on();
+    // Moss keeps clear of no boulder that it grows on.
+    let apart = a.on_plants == Some(b.id) || b.on_plants == Some(a.id);
+    let shares_ground = || {
+        let grounds = document.grounds_of(b);
+        document.grounds_of(a).iter().any(|g| grounds.contains(g))
+    };
+    both && !apart && (a.on_plants.is_some() || b.on_plants.is_some() || shares_ground())
+}
+
+/// What can be reached from what, kept true as ways are added.
+struct Reachable {
+    words: usize,
+    bits: Vec<u64>,
+}
+
+impl Reachable {
+    fn new(count: usize) -> Self {
+        let words = count.div_ceil(64).max(1);
+        Self { words, bits: vec![0; words * count] }
+    }
+
+    fn reaches(&self, from: usize, to: usize) -> bool {
+        self.bits[from * self.words + to / 64] >> (to % 64) & 1 == 1
+    }
+
+    fn add(&mut self, from: usize, to: usize) {
+        let mut gained = self.bits[to * self.words..(to + 1) * self.words].to_vec();
+        gained[to / 64] |= 1 << (to % 64);
+        for i in 0..self.bits.len() / self.words {
+            if i == from || self.reaches(i, from) {
+                let own = &mut self.bits[i * self.words..(i + 1) * self.words];
+                own.iter_mut().zip(&gained).for_each(|(o, g)| *o |= g);
+            }
+        }
+    }
+}

@@ -1,0 +1,40 @@
+import type { Layer } from '../../api/client'
+import { Choice } from '../../ui/Choice'
+import { NumberField } from '../../ui/NumberField'
+import { changeKeep, clearanceOf, type Keep, type Kept } from './clearance'
+
+const REACHES: { value: Keep['by']; name: string; hint: string }[] = [
+  { value: 'nothing', name: 'Nothing', hint: 'It keeps no distance' },
+  { value: 'footprint', name: 'Footprint', hint: 'What stands on the ground keeps clear, at its real size' },
+  { value: 'crown', name: 'Crown', hint: 'All of the plant as seen from above keeps clear, at its real size' },
+]
+const RESPONSES: { value: NonNullable<Keep['response']>; name: string; hint: string }[] = [
+  { value: 'remove', name: 'Remove', hint: 'A plant with too little room does not stand' },
+  { value: 'shrink', name: 'Shrink', hint: 'It is made as small as its room; below the least size it does not stand' },
+]
+
+/** How plants keep clear of one kind of thing: by what of them, with which margin, and what happens otherwise. */
+export function KeepRow({ layer, of, name, hint, count }: { layer: Layer; of: Kept; name: string; hint: string; count: number }) {
+  const keep = clearanceOf(layer)[of]
+  const on = keep.by !== 'nothing'
+  return (
+    <div className="flex flex-col gap-1.5" data-testid={`keep-${of}`}>
+      <div className="flex items-baseline justify-between gap-2">
+        <span title={hint}>{name}</span>
+        {count > 0 && <span className="font-mono text-xs text-soft">{count.toLocaleString('en')} refused</span>}
+      </div>
+      <div className="flex flex-wrap items-end gap-2">
+        <Choice label={`${name}: keeps clear by`} value={keep.by} disabled={layer.locked} options={REACHES} onChange={(by) => changeKeep(layer, of, { by })} />
+        {on && (
+          <div className="w-20">
+            <NumberField label="Margin" testId={`margin-${of}`} unit="m" value={keep.margin_m ?? 0} min={-10} max={100} step={0.02} digits={2} fallback={0} disabled={layer.locked}
+              hint="Room beside that. Below zero they may reach into one another." onChange={(margin_m, gesture) => changeKeep(layer, of, { margin_m }, gesture)} />
+          </div>
+        )}
+        {on && (of === 'obstacles' || of === 'edges') && (
+          <Choice label={`${name}: too near`} value={keep.response ?? 'remove'} disabled={layer.locked} options={RESPONSES} onChange={(response) => changeKeep(layer, of, { response })} />
+        )}
+      </div>
+    </div>
+  )
+}

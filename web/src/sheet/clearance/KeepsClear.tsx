@@ -1,0 +1,46 @@
+import { useState } from 'react'
+import type { Layer, Schemas } from '../../api/client'
+import { usePlants } from '../../state/data'
+import { useScene } from '../../state/scene'
+import { Button } from '../../ui/Button'
+import { NumberField } from '../../ui/NumberField'
+import { Part } from '../../ui/Part'
+import { clearanceOf } from './clearance'
+import { KeepRow } from './KeepRow'
+import { YieldTable } from './YieldTable'
+
+/** What it keeps clear of: its own kind, other layers, obstacles and edges. */
+export function KeepsClear({ layer }: { layer: Layer }) {
+  const { data: plants } = usePlants(layer)
+  const { editLayer } = useScene.getState()
+  const [open, setOpen] = useState(false)
+  const clear = clearanceOf(layer)
+  const count = (rule: Schemas['Reason']['rule']) => (plants?.tally.refused ?? []).filter((r) => r.reason.rule === rule).reduce((sum, r) => sum + r.count, 0)
+  const refused = count('own_kind') + count('layer') + count('obstacle') + count('edge')
+  const shrinks = (['obstacles', 'edges'] as const).some((k) => clear[k].by !== 'nothing' && clear[k].response === 'shrink')
+  return (
+    <Part title="What it keeps clear of" settings={['clearance']} summary={plants && `${refused.toLocaleString('en')} refused for want of room`}>
+      <div className="flex flex-col gap-3">
+        <KeepRow layer={layer} of="own" name="Its own kind" hint="Plants of this layer. The one that appears first stands." count={count('own_kind')} />
+        <KeepRow layer={layer} of="others" name="Other layers" hint="Of two layers the lower in the profile keeps clear of the higher." count={count('layer')} />
+        {clear.others.by !== 'nothing' && (
+          <div>
+            <Button look="quiet" onClick={() => setOpen(!open)} aria-expanded={open}>
+              {open ? 'Fold the table' : 'Who yields to whom'}
+            </Button>
+            {open && <YieldTable layer={layer} tally={plants?.tally} />}
+          </div>
+        )}
+        <KeepRow layer={layer} of="obstacles" name="Obstacles" hint="By exact distance to their mesh; hidden ones count too." count={count('obstacle')} />
+        <KeepRow layer={layer} of="edges" name="Edges of zones" hint="Nothing hangs over the edge of a zone that a mask lets through." count={count('edge')} />
+        {shrinks && (
+          <div className="w-32">
+            <NumberField label="Least size" testId="least" unit="%" value={Math.round(clear.least! * 1000) / 10} min={5} max={100} step={1} digits={0} fallback={30} disabled={layer.locked}
+              hint="How small shrinking may make a plant, against its own size. Below that it does not stand."
+              onChange={(v, gesture) => editLayer(layer.id, { set: 'clearance', value: { ...clear, least: v / 100 } }, gesture)} />
+          </div>
+        )}
+      </div>
+    </Part>
+  )
+}

@@ -1,0 +1,61 @@
+import type { Layer, Tally } from '../../api/client'
+import { keyOf } from '../../profile/keyColour'
+import { useScene } from '../../state/scene'
+import { sayWay, wayOf, type Way } from './clearance'
+
+const WAYS: { value: Way; name: string }[] = [
+  { value: 'yields', name: 'yields to it' },
+  { value: 'together', name: 'grows through it' },
+  { value: 'claims', name: 'claims before it' },
+]
+
+/** How this layer stands to each of the others: who keeps clear of whom. */
+export function YieldTable({ layer, tally }: { layer: Layer; tally: Tally | undefined }) {
+  const scene = useScene((s) => s.scene!)
+  const { run } = useScene.getState()
+  const { layers, yields = [] } = scene.document
+  const yieldsTo = (id: number) => scene.layers.find((l) => l.id === id)?.yields_to ?? []
+  const refused = (id: number) => tally?.refused.find((r) => r.reason.rule === 'layer' && r.reason.id === id)?.count ?? 0
+  const others = layers.filter((l) => l.id !== layer.id && l.on_plants !== layer.id && layer.on_plants !== l.id)
+  if (others.length === 0) return null
+  return (
+    <table className="w-full text-xs" data-testid="yields" aria-label="Who yields to whom">
+      <tbody>
+        {others.map((other) => {
+          const said = yields.some((y) => [y.layer, y.to].includes(layer.id) && [y.layer, y.to].includes(other.id))
+          const off = other.clearance === undefined || other.clearance.others.by === 'nothing'
+          return (
+            <tr key={other.id} className="border-t border-rule first:border-t-0">
+              <td className="max-w-28 truncate py-0.5 pr-2">
+                <span className="mr-1.5 inline-block size-2 rounded-sm" style={{ background: keyOf(other.id).colour }} aria-hidden />
+                {other.name}
+              </td>
+              <td className="py-0.5">
+                {off ? (
+                  <span className="text-soft" title="It keeps clear of no other layer, and none of it.">keeps clear of none</span>
+                ) : (
+                  <select
+                    aria-label={`${layer.name} and ${other.name}`} disabled={layer.locked} value={wayOf(layer.id, other.id, yieldsTo)}
+                    onChange={(e) => {
+                      const command = sayWay(layers, yields, layer.id, other.id, e.currentTarget.value as Way)
+                      if (command) run(command)
+                    }}
+                    className={`h-6 rounded-md border border-rule bg-panel px-1 ${said ? 'font-medium text-ink' : 'text-soft'}`}
+                    title={said ? 'Said here, against the order of the profile' : 'By the order of the profile: the higher layer claims first'}
+                  >
+                    {WAYS.map((w) => (
+                      <option key={w.value} value={w.value}>
+                        {w.name}
+                      </option>
+                    ))}
+                  </select>
+                )}
+              </td>
+              <td className="py-0.5 pl-2 text-right font-mono text-soft">{refused(other.id) > 0 && `${refused(other.id).toLocaleString('en')} refused`}</td>
+            </tr>
+          )
+        })}
+      </tbody>
+    </table>
+  )
+}

@@ -1,0 +1,103 @@
+import type { Layer } from '../api/client'
+import { useScene } from '../state/scene'
+import { useUi } from '../state/ui'
+import { useView } from '../state/view'
+import { Button } from '../ui/Button'
+import { Choice } from '../ui/Choice'
+import { NumberField } from '../ui/NumberField'
+import { Part } from '../ui/Part'
+import { useHand, type Pose, type Way } from './hand'
+import { detach, letGo, pose, pullOut, toScene } from './tending'
+
+const WAYS: { value: Way; name: string; hint: string }[] = [
+  { value: 'one', name: 'One by one', hint: 'Click a plant; Shift takes more' },
+  { value: 'around', name: 'Draw around', hint: 'Drag around plants; Shift takes more' },
+  { value: 'add', name: 'Add', hint: 'Click the ground to set a plant of the mix' },
+]
+
+/** Work on single plants: take them in hand, change them, pull them out, find them again. */
+export function TendPart({ layer }: { layer: Layer }) {
+  const hand = useHand()
+  const on = hand.layer === layer.id
+  const grounds = useScene((s) => s.scene!.document.grounds) ?? []
+  const setUi = useUi((s) => s.set)
+  const stage = useView((s) => s.stage)
+  const tended = layer.tended ?? []
+  const set = tended.filter((t) => t.plant).length
+  const first = hand.items[0]?.tended.plant
+  const held = on ? hand.items.flatMap((i) => (i.id === null ? [] : [i.id])).filter((id) => tended.some((t) => t.id === id)) : []
+  const field = (label: string, key: 'size' | 'turn_deg' | 'tilt_deg' | 'tilt_to_deg' | 'lift_m', unit: string, [min, max, step, digits]: number[]) => (
+    <NumberField label={label} testId={`tend-${key}`} unit={unit} value={first?.[key] ?? 0} min={min} max={max} step={step} digits={digits} disabled={layer.locked}
+      onChange={(v, gesture) => pose(layer, (): Partial<Pose> => ({ [key]: v }), gesture)} />
+  )
+  const find = (what: 'set' | 'cleared') => {
+    const places = tended.filter((t) => Boolean(t.plant) === (what === 'set')).map((t) => {
+      const p = toScene(grounds.find((g) => g.id === (t.ground ?? 0)), t.at_m)
+      return [p.x, stage?.heightAt(p.x, p.z) ?? p.y, p.z] as [number, number, number]
+    })
+    setUi({ pins: { name: `${layer.name}: ${places.length} ${what === 'set' ? 'set by hand' : 'spots cleared by hand'}`, places } })
+  }
+  return (
+    <Part title="By hand" settings={['tended']} summary={tended.length > 0 ? `${set} set, ${tended.length - set} cleared` : 'nothing tended'}>
+      <div className="flex flex-col gap-2.5">
+        <div className="flex flex-wrap items-center gap-2">
+          <Button look={on ? 'plain' : 'quiet'} onClick={() => (on ? hand.set({ layer: null, items: [], line: [] }) : take(layer.id))} data-testid="tend">
+            {on ? 'Put down' : 'Tend single plants'}
+          </Button>
+          {on && <Choice label="Taking plants in hand" value={hand.way} options={WAYS} onChange={(way) => hand.set({ way, line: [] })} />}
+        </div>
+        {on && hand.items.length === 0 && <p className="text-xs text-soft">{WAYS.find((w) => w.value === hand.way)!.hint} in the view.</p>}
+        {on && first && (
+          <>
+            <p className="text-xs text-soft" data-testid="in-hand">
+              {hand.items.length === 1 ? 'One plant in hand' : `${hand.items.length.toLocaleString('en')} plants in hand`}
+              {hand.items.length > 1 && '; numbers are set for all of them'}
+            </p>
+            <div className="grid grid-cols-3 gap-2">
+              {field('Size', 'size', '×', [0.01, 100, 0.02, 2])}
+              {field('Turn', 'turn_deg', '°', [-360, 360, 2, 0])}
+              {field('Raised', 'lift_m', 'm', [-20, 200, 0.01, 2])}
+              {field('Tilt', 'tilt_deg', '°', [0, 180, 1, 0])}
+              {field('Tilts towards', 'tilt_to_deg', '°', [-360, 360, 2, 0])}
+            </div>
+            <div className="flex flex-wrap gap-2">
+              <Button look="quiet" onClick={() => pullOut(layer)} title="Takes them out. The spots stay clear through every change.">
+                Pull out
+              </Button>
+              {held.length > 0 && (
+                <Button look="quiet" onClick={() => letGo(layer, held)} title="Gives them back: they grow by themselves again.">
+                  Let go
+                </Button>
+              )}
+              <Button look="quiet" onClick={() => { const id = detach(layer); if (id) setUi({ layer: id }) }} title="Puts them into a layer of their own, planted by hand.">
+                Detach
+              </Button>
+            </div>
+          </>
+        )}
+        {tended.length > 0 && (
+          <div className="flex flex-wrap gap-2">
+            {set > 0 && (
+              <Button look="quiet" onClick={() => find('set')}>
+                Show the {set} set by hand
+              </Button>
+            )}
+            {tended.length > set && (
+              <Button look="quiet" onClick={() => find('cleared')}>
+                Show the {tended.length - set} cleared spots
+              </Button>
+            )}
+            <Button look="quiet" onClick={() => letGo(layer, tended.map((t) => t.id))} title="All of the layer grows by itself again. Undo brings the tending back.">
+              Let go of all
+            </Button>
+          </div>
+        )}
+      </div>
+    </Part>
+  )
+}
+
+function take(layer: number) {
+  useUi.getState().set({ probing: false, painting: null, drawing: null, sculpting: null })
+  useHand.getState().set({ layer, items: [], line: [], way: 'one' })
+}

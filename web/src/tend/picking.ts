@@ -1,0 +1,64 @@
+export interface Point {
+  x: number
+  y: number
+}
+export interface Point3 extends Point {
+  z: number
+}
+
+/** As much of the plants of a layer as picking needs. */
+export interface Pickable {
+  count: number
+  positions: Float32Array
+  sizes: Float32Array
+}
+
+export type Project = (p: Point3) => Point | null
+
+/** How near to a plant the pointer must be, pixels. */
+const REACH_PX = 16
+
+/** The plant whose stem is nearest to the pointer on screen, of those within reach the one nearest to the eye; null when none is near. */
+export function plantAt(plants: Pickable, heightM: number, project: Project, eye: Point3, at: Point): number | null {
+  let best: number | null = null
+  let bestAway = Infinity
+  for (let i = 0; i < plants.count; i++) {
+    const [x, y, z] = [plants.positions[i * 3], plants.positions[i * 3 + 1], plants.positions[i * 3 + 2]]
+    const base = project({ x, y, z })
+    if (!base || Math.abs(base.x - at.x) > 400) continue
+    const top = project({ x, y: y + heightM * plants.sizes[i], z }) ?? base
+    if (toSegment(at, base, top) > REACH_PX) continue
+    const away = (x - eye.x) ** 2 + (y - eye.y) ** 2 + (z - eye.z) ** 2
+    if (away < bestAway) [best, bestAway] = [i, away]
+  }
+  return best
+}
+
+/** The plants whose base lies within a line drawn around them on screen. */
+export function plantsWithin(plants: Pickable, project: Project, line: Point[]): number[] {
+  const found: number[] = []
+  const xs = line.map((p) => p.x)
+  const ys = line.map((p) => p.y)
+  const [left, right, top, bottom] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)]
+  for (let i = 0; i < plants.count; i++) {
+    const p = project({ x: plants.positions[i * 3], y: plants.positions[i * 3 + 1], z: plants.positions[i * 3 + 2] })
+    if (p && p.x >= left && p.x <= right && p.y >= top && p.y <= bottom && holds(line, p)) found.push(i)
+  }
+  return found
+}
+
+/** Whether a closed line goes around a point: even-odd. */
+export function holds(line: Point[], p: Point): boolean {
+  let inside = false
+  for (let i = 0, j = line.length - 1; i < line.length; j = i++) {
+    const [a, b] = [line[i], line[j]]
+    if (a.y > p.y !== b.y > p.y && p.x < a.x + ((p.y - a.y) / (b.y - a.y)) * (b.x - a.x)) inside = !inside
+  }
+  return inside
+}
+
+function toSegment(p: Point, a: Point, b: Point): number {
+  const [dx, dy] = [b.x - a.x, b.y - a.y]
+  const t = Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / Math.max(1e-9, dx * dx + dy * dy)))
+  return Math.hypot(p.x - a.x - dx * t, p.y - a.y - dy * t)
+}
