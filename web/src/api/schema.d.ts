@@ -2453,13 +2453,18 @@ export interface components {
         };
         /** @description What the core says of a layer. */
         LayerView: {
+            /**
+             * Format: int32
+             * @description How soon it claims ground by the profile: 0 before all others.
+             */
+            claims_at: number;
             /** @description Which. */
             id: components["schemas"]["LayerId"];
             /** @description Names the buffer of its plants; another name, other plants. */
             plants_key: string;
             /** @description Its specification sentence. */
             sentence: components["schemas"]["Part"][];
-            /** @description Layers whose plants claim their ground first, in the order of the profile. */
+            /** @description Layers whose plants claim their ground first. */
             yields_to: components["schemas"]["LayerId"][];
         };
         /**
@@ -4526,7 +4531,7 @@ export interface components {
             /** @description Whether dead leaves fall; otherwise they stay and pale. */
             sheds: boolean;
         };
-        /** @description An exception to the rule that of two layers the lower one yields to the higher. */
+        /** @description An exception to the rule that of two layers the lower in the profile yields to the higher, and plants to stones. */
         Yield: {
             /** @description One layer. */
             layer: components["schemas"]["LayerId"];

@@ -27,7 +27,7 @@ export function TendPart({ layer }: { layer: Layer }) {
   const first = hand.items[0]?.tended.plant
   const held = on ? hand.items.flatMap((i) => (i.id === null ? [] : [i.id])).filter((id) => tended.some((t) => t.id === id)) : []
   const field = (label: string, key: 'size' | 'turn_deg' | 'tilt_deg' | 'tilt_to_deg' | 'lift_m', unit: string, [min, max, step, digits]: number[]) => (
-    <NumberField label={label} testId={`tend-${key}`} unit={unit} value={first?.[key] ?? 0} min={min} max={max} step={step} digits={digits} disabled={layer.locked}
+    <NumberField label={label} testId={`hand-${key}`} unit={unit} value={first?.[key] ?? 0} min={min} max={max} step={step} digits={digits} disabled={layer.locked}
       onChange={(v, gesture) => pose(layer, (): Partial<Pose> => ({ [key]: v }), gesture)} />
   )
   const find = (what: 'set' | 'cleared') => {

@@ -7,10 +7,15 @@ const project = (p: { x: number; y: number; z: number }) => ({ x: p.x * 10, y: 2
 
 test('the plant under the pointer is the one nearest to the eye of those within reach', () => {
   const three = plants([[0, 0, -5], [0.5, 0, 2], [30, 0, 0]])
+  const view = { width: 400, height: 300 }
   const eye = { x: 0, y: 2, z: 20 }
-  expect(plantAt(three, 2, project, eye, { x: 2, y: 190 })).toBe(1)
-  expect(plantAt(three, 2, project, eye, { x: 300, y: 165 })).toBe(2)
-  expect(plantAt(three, 2, project, eye, { x: 150, y: 100 })).toBeNull()
+  expect(plantAt(three, 2, project, eye, { x: 2, y: 190 }, view)).toBe(1)
+  expect(plantAt(three, 2, project, eye, { x: 300, y: 165 }, view)).toBe(2)
+  expect(plantAt(three, 2, project, eye, { x: 150, y: 100 }, view)).toBeNull()
+})
+
+test('a plant whose base is out of sight is passed over', () => {
+  expect(plantAt(plants([[0.2, -20, 5]]), 40, project, { x: 0, y: 0, z: 9 }, { x: 2, y: 190 }, { width: 400, height: 300 })).toBeNull()
 })
 
 test('a line drawn around plants takes those whose base it goes around', () => {

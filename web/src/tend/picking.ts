@@ -18,18 +18,23 @@ export type Project = (p: Point3) => Point | null
 /** How near to a plant the pointer must be, pixels. */
 const REACH_PX = 16
 
-/** The plant whose stem is nearest to the pointer on screen, of those within reach the one nearest to the eye; null when none is near. */
-export function plantAt(plants: Pickable, heightM: number, project: Project, eye: Point3, at: Point): number | null {
+/** Of stems about as near to the pointer the one nearest to the eye is meant, pixels. */
+const ALIKE_PX = 5
+
+/** The plant whose stem is nearest to the pointer on screen; null when none is within reach. Plants whose base is out of sight are passed over. */
+export function plantAt(plants: Pickable, heightM: number, project: Project, eye: Point3, at: Point, view: { width: number; height: number }): number | null {
   let best: number | null = null
-  let bestAway = Infinity
+  let bestScore = Infinity
   for (let i = 0; i < plants.count; i++) {
     const [x, y, z] = [plants.positions[i * 3], plants.positions[i * 3 + 1], plants.positions[i * 3 + 2]]
     const base = project({ x, y, z })
-    if (!base || Math.abs(base.x - at.x) > 400) continue
+    if (!base || base.x < 0 || base.y < 0 || base.x > view.width || base.y > view.height || Math.abs(base.x - at.x) > 400) continue
     const top = project({ x, y: y + heightM * plants.sizes[i], z }) ?? base
-    if (toSegment(at, base, top) > REACH_PX) continue
-    const away = (x - eye.x) ** 2 + (y - eye.y) ** 2 + (z - eye.z) ** 2
-    if (away < bestAway) [best, bestAway] = [i, away]
+    const px = toSegment(at, base, top)
+    if (px > REACH_PX) continue
+    // Depth decides among stems that are alike: it adds less than one step of nearness.
+    const score = Math.floor(px / ALIKE_PX) + 1 - 1 / (1 + Math.hypot(x - eye.x, y - eye.y, z - eye.z))
+    if (score < bestScore) [best, bestScore] = [i, score]
   }
   return best
 }

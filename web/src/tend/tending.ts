@@ -61,7 +61,7 @@ export function placesAt(plants: PlantsBuffer, heightM: number, at: Point | Poin
   const [ex, ey, ez] = stage.place().eye_m
   const project = stage.projector()
   if (Array.isArray(at)) return plantsWithin(plants, project, at)
-  const one = plantAt(plants, heightM, project, { x: ex, y: ey, z: ez }, at)
+  const one = plantAt(plants, heightM, project, { x: ex, y: ey, z: ez }, at, stage.size())
   return one === null ? [] : [one]
 }
 

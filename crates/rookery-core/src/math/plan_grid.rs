@@ -1,10 +1,12 @@
 //! Points of a plan in square cells.
 
 use glam::Vec2;
+use std::borrow::Cow;
 
 /// Points sorted into cells, about two to a cell, so that those within a box are found fast.
+#[derive(Clone, Debug)]
 pub struct PlanGrid<'a> {
-    points: &'a [Vec2],
+    points: Cow<'a, [Vec2]>,
     low: Vec2,
     cell_m: f32,
     columns: usize,
@@ -15,7 +17,8 @@ pub struct PlanGrid<'a> {
 
 impl<'a> PlanGrid<'a> {
     /// Sorts points.
-    pub fn new(points: &'a [Vec2]) -> Self {
+    pub fn new(points: impl Into<Cow<'a, [Vec2]>>) -> Self {
+        let points = points.into();
         let low = points.iter().fold(Vec2::INFINITY, |l, p| l.min(*p));
         let high = points.iter().fold(Vec2::NEG_INFINITY, |h, p| h.max(*p));
         let size = if points.is_empty() { Vec2::ONE } else { (high - low).max(Vec2::splat(0.01)) };
@@ -24,10 +27,10 @@ impl<'a> PlanGrid<'a> {
         let (columns, rows) = ((size.x / cell_m) as usize + 1, (size.y / cell_m) as usize + 1);
         let starts = vec![0; columns * rows + 1];
         let mut grid = Self { points, low, cell_m, columns, rows, starts, sorted: Vec::new() };
-        let cells: Vec<usize> = points.iter().map(|p| grid.cell(*p)).collect();
+        let cells: Vec<usize> = grid.points.iter().map(|p| grid.cell(*p)).collect();
         cells.iter().for_each(|c| grid.starts[c + 1] += 1);
         (1..grid.starts.len()).for_each(|i| grid.starts[i] += grid.starts[i - 1]);
-        grid.sorted = vec![0; points.len()];
+        grid.sorted = vec![0; grid.points.len()];
         let mut next = grid.starts.clone();
         for (i, c) in cells.into_iter().enumerate() {
             grid.sorted[next[c] as usize] = i as u32;

@@ -179,6 +179,8 @@ pub fn regrow(
     let before = Before {
         verdicts: &kept.verdicts,
         places: kept.places.clone(),
+        index: kept.index.clone(),
+        widest_m: kept.widest_m,
         plants: kept.whole.then_some(before.plants.as_slice()),
         stays: &|place: &Candidate| !reach.contains(place.x, place.z),
     };

@@ -1,5 +1,6 @@
 //! From places to plants: the masks, the total and the cap, and the account of what fell.
 
+use super::clearance::Index;
 use super::pattern::{Layout, laid_out};
 use super::{GrowError, Growth, Place, Plant, Reason, Refused, Tally, amount_in, per_m2};
 use crate::cancel::{CancelToken, Cancelled};
@@ -27,6 +28,10 @@ pub(super) struct Kept {
     pub places: Option<Arc<dyn Any + Send + Sync>>,
     /// Where the plants come from, after an earlier growth.
     pub spans: Option<Vec<Span>>,
+    /// Where the places lie, once that was asked.
+    pub index: Option<Index>,
+    /// The farthest any plant keeps its own kind away, metres.
+    pub widest_m: f32,
 }
 
 /// An earlier growth of the same layer, most of which still holds.
@@ -36,6 +41,10 @@ pub(super) struct Before<'a, P> {
     pub places: Option<Arc<dyn Any + Send + Sync>>,
     /// The plants of all standing places, in their order, where neither the total nor the cap cut anything off.
     pub plants: Option<&'a [Plant]>,
+    /// Where the places lie, where that is known.
+    pub index: Option<Index>,
+    /// The farthest any plant kept its own kind away, metres.
+    pub widest_m: f32,
     /// Whether nothing changed at a place.
     pub stays: &'a (dyn Fn(&P) -> bool + Sync),
 }
@@ -56,6 +65,10 @@ pub(super) struct Sieve<P> {
     pub standing: usize,
     /// By run of candidates: whether anything may have changed in it since before.
     pub touched: Vec<bool>,
+    /// Where the places lie, once that was asked.
+    pub index: Option<Index>,
+    /// The farthest any plant keeps its own kind away, metres.
+    pub widest_m: f32,
 }
 
 /// What all candidates came to.
@@ -206,7 +219,9 @@ impl<S: Surface> Work<'_, S> {
             allowed_m2: shares.allowed_m2,
             mask_shares: shares.each.iter().map(|s| s.share).collect(),
         };
-        let kept = Kept { runs, whole, verdicts: sieve.verdicts, places: Some(sieve.candidates), spans };
+        let (widest_m, index) = (sieve.widest_m, sieve.index);
+        let places = Some(sieve.candidates as Arc<dyn Any + Send + Sync>);
+        let kept = Kept { runs, whole, verdicts: sieve.verdicts, places, spans, index, widest_m };
         Ok(Growth { plants, tally, kept, since: None })
     }
 
@@ -266,8 +281,6 @@ impl<S: Surface> Work<'_, S> {
             *touched = !fresh.is_empty();
             if let Some(b) = before.filter(|_| known > 0) {
                 earlier.copy_from_slice(&b.verdicts[chunk * CHUNK..chunk * CHUNK + known]);
-                // Room is looked for anew.
-                earlier.iter_mut().filter(|v| usize::from(**v) >= self.rules.count()).for_each(|v| *v = STANDS);
                 for (verdict, place) in earlier.iter_mut().zip(places).filter(|(_, p)| !(b.stays)(p)) {
                     *verdict = self.refusing_mask(place);
                     *touched = true;
@@ -282,7 +295,7 @@ impl<S: Surface> Work<'_, S> {
         if self.cancel.is_cancelled() {
             return Err(Cancelled);
         }
-        Ok(Sieve { candidates, verdicts, standing, touched })
+        Ok(Sieve { candidates, verdicts, standing, touched, index: None, widest_m: 0.0 })
     }
 
     /// The mask that leaves too little for the candidate's own number, see [`Rules::refusing`].

@@ -2,24 +2,44 @@
 
 use super::check::looks_at;
 use super::document::{Document, Layer, LayerId};
+use crate::nursery::Kind;
 
-/// For each layer those that it yields to.
+/// Heights from which the bands of the profile begin, metres, from the top down; the lowest begins at the ground.
+pub const BANDS_M: [f32; 4] = [5.0, 2.0, 1.0, 0.3];
+
+/// For each layer those that it yields to, in the order in which layers claim ground.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Claims(Vec<(LayerId, Vec<LayerId>)>);
 
 impl Claims {
-    /// The layers that a layer yields to, in the order of the profile.
+    /// The layers that a layer yields to.
     pub fn over(&self, layer: LayerId) -> &[LayerId] {
         self.0.iter().find(|(id, _)| *id == layer).map_or(&[], |(_, over)| over)
     }
+
+    /// All layers in the order in which they claim ground, exceptions apart.
+    pub fn order(&self) -> impl Iterator<Item = LayerId> + '_ {
+        self.0.iter().map(|(id, _)| *id)
+    }
+}
+
+/// How soon a layer claims: stones lie before anything grows, then come the bands of the profile from the top down.
+fn rank(document: &Document, layer: &Layer) -> usize {
+    let Some(species) = document.species(layer.lead()) else { return BANDS_M.len() + 1 };
+    if species.kind == Kind::Rock {
+        return 0;
+    }
+    let height_m = species.height_m() * layer.stance.size.max;
+    1 + BANDS_M.iter().position(|from| height_m >= *from).unwrap_or(BANDS_M.len())
 }
 
 impl Document {
-    /// Works out who yields to whom. Of two layers that both keep clear of others, the lower yields to the higher, unless the table
-    /// says otherwise or the higher one looks at the lower, directly or through others: then it has to grow later, and
-    /// neither yields.
+    /// Works out who yields to whom. Of two layers that both keep clear of others, the lower in the profile yields to the higher, and
+    /// plants to stones, unless the table says otherwise or the one that would claim looks at the other, directly or through
+    /// more layers: then it has to grow later, and neither yields.
     pub fn claims(&self) -> Claims {
-        let layers = &self.layers;
+        let mut layers: Vec<&Layer> = self.layers.iter().collect();
+        layers.sort_by_cached_key(|l| rank(self, l));
         let place = |id: LayerId| layers.iter().position(|l| l.id == id);
         let mut waits = Reachable::new(layers.len());
         for (i, layer) in layers.iter().enumerate() {
@@ -28,7 +48,7 @@ impl Document {
         let mut over = vec![Vec::new(); layers.len()];
         for low in 0..layers.len() {
             for high in 0..layers.len() {
-                if low == high || !meet(self, &layers[low], &layers[high]) {
+                if low == high || !meet(self, layers[low], layers[high]) {
                     continue;
                 }
                 let said = self.yields.iter().find(|y| y.is_of(layers[low].id, layers[high].id));

@@ -104,7 +104,7 @@ impl Clearance {
     }
 }
 
-/// An exception to the rule that of two layers the lower one yields to the higher.
+/// An exception to the rule that of two layers the lower in the profile yields to the higher, and plants to stones.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]
 #[serde(deny_unknown_fields)]

@@ -33,7 +33,7 @@ pub struct Keys {
     grounds: Vec<(GroundId, ContentKey)>,
     claims: Claims,
     /// Layers that were asked for because others look at them.
-    layers: Arc<Mutex<BTreeMap<LayerId, ContentKey>>>,
+    layers: Arc<Mutex<BTreeMap<(LayerId, Option<GroundId>), ContentKey>>>,
 }
 
 impl Keys {
@@ -56,19 +56,27 @@ impl Keys {
         self.grounds[0].1
     }
 
-    /// Names the plants of a layer of the document, once.
-    fn known(&self, document: &Document, layer: &Layer) -> ContentKey {
+    /// Names the plants of a layer of the document, on one ground or on all, once.
+    fn known(&self, document: &Document, layer: &Layer, on: Option<GroundId>) -> Option<ContentKey> {
         let held = || self.layers.lock().unwrap_or_else(PoisonError::into_inner);
-        if let Some(key) = held().get(&layer.id) {
-            return *key;
+        if let Some(key) = held().get(&(layer.id, on)) {
+            return Some(*key);
         }
-        let key = self.layer(document, layer);
-        held().insert(layer.id, key);
-        key
+        let key = match on {
+            Some(ground) => self.plants(document, layer, ground)?,
+            None => self.layer(document, layer),
+        };
+        held().insert((layer.id, on), key);
+        Some(key)
     }
 
     /// Names all that a layer keeps clear of: how, how far its species reach, and what else claims ground.
-    fn clear(&self, document: &Document, layer: &Layer) -> Option<impl Serialize + use<>> {
+    fn clear(
+        &self,
+        document: &Document,
+        layer: &Layer,
+        ground: GroundId,
+    ) -> Option<impl Serialize + use<>> {
         let c = layer.clearance;
         if c.is_off() {
             return None;
@@ -85,9 +93,16 @@ impl Keys {
         let others: Vec<_> = others
             .iter()
             .filter_map(|id| document.layer(*id))
-            .map(|l| (l.id, self.known(document, l).to_string(), l.clearance.others.by, reaches(l)))
+            .map(|l| {
+                // What grows on the same ground alone goes along when the ground is moved.
+                let together = l.on_plants.is_none() && grown_on(document, l) == [ground];
+                let plants = self.known(document, l, together.then_some(ground)).map(|k| k.to_string());
+                (l.id, together, plants, l.clearance.others.by, reaches(l))
+            })
             .collect();
-        Some((c, reaches(layer), obstacles, others))
+        let apart = !obstacles.is_empty() || others.iter().any(|(_, together, ..)| !together);
+        let place = document.placed(ground).filter(|_| apart).map(|g| [g.x_m, g.z_m, g.turn_deg]);
+        Some((c, reaches(layer), obstacles, others, place))
     }
 
     /// Names an obstacle's mesh. Its name and whether it is hidden are not part of it.
@@ -130,7 +145,7 @@ impl Keys {
         let host = document.layer(layer.on_plants?)?;
         let meshes: Vec<String> =
             document.mix_of(host).map(|(_, s)| Self::species(document, s).to_string()).collect();
-        Some(content_key("host", &(self.known(document, host).to_string(), meshes)))
+        Some(content_key("host", &(self.known(document, host, None).map(|k| k.to_string()), meshes)))
     }
 
     /// Names a layer's plants on a ground; none when there is no such ground. A layer's name, its place, its eye and its
@@ -185,8 +200,6 @@ impl Keys {
         let on_plan = zones.iter().any(|(outlines, _): &(Vec<&Outline>, _)| !outlines.is_empty())
             || layer.masks.iter().any(|m| m.quantity.of_the_scene())
             || laid
-            || (layer.clearance.obstacles.is_on() && !document.obstacles.is_empty())
-            || (layer.clearance.others.is_on() && !self.claims.over(layer.id).is_empty())
             || matches!(layer.stance.lean, LeanTo::Bearing { .. });
         let place = document.placed(ground).filter(|_| on_plan).map(|g| [g.x_m, g.z_m, g.turn_deg]);
         let all = document.grounds_of(layer);
@@ -201,7 +214,7 @@ impl Keys {
             rows: laid.then_some(layer.rows),
             line: laid.then(|| document.outlines.iter().find(|o| Some(o.id) == layer.rows.line)).flatten(),
             tint: layer.tint,
-            clear: self.clear(document, layer),
+            clear: self.clear(document, layer, ground),
             tended: layer.tended.iter().filter(|t| t.ground == ground).collect(),
             seed: *seed,
             pattern: *pattern,
@@ -266,7 +279,7 @@ impl Keys {
             Near::Layer { id } => {
                 let plants = document.layer(id).map(|l| {
                     let radii: Vec<f32> = document.mix_of(l).map(|(_, s)| s.radius_m()).collect();
-                    (self.known(document, l).to_string(), radii)
+                    (self.known(document, l, None).map(|k| k.to_string()), radii)
                 });
                 content_key("near plants", &plants)
             }
@@ -321,8 +334,9 @@ mod tests {
         let mut document = kittiwake_head();
         let key = |d: &Document| Keys::of(d).layer(d, &d.layers[0]);
         let named = key(&document);
-        document.layers[2].amount = Amount::Total { value: 3 };
-        assert_eq!(key(&document), named, "the hawthorns yield to it");
+        let turf = document.layers.iter_mut().find(|l| l.name == "Fescue turf").unwrap();
+        turf.amount = Amount::Total { value: 3 };
+        assert_eq!(key(&document), named, "the turf yields to it");
         document.layers[1].seed += 1;
         let after = key(&document);
         assert_ne!(after, named, "it yields to the boulders");
@@ -338,7 +352,9 @@ mod tests {
 
     #[test]
     fn a_ground_that_is_moved_keeps_its_plants_and_one_that_is_lifted_does_not() {
-        let document = needle_arch();
+        let mut document = needle_arch();
+        // Layers on the sand beside it stay where they are.
+        document.layers.retain(|l| !l.grounds.is_empty());
         let layer = document.layers.iter().find(|l| !l.grounds.is_empty()).unwrap();
         let arch = document.grounds[0].id;
         let key = |d: &Document| Keys::of(d).plants(d, layer, arch).unwrap();

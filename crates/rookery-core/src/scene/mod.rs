@@ -21,7 +21,7 @@ mod tended;
 mod usual;
 
 pub use apply::{Applied, apply};
-pub use claims::Claims;
+pub use claims::{BANDS_M, Claims};
 pub use check::{
     Refusal, check_document, check_outline, check_species, ground as check_ground, looks_at,
     shot as check_shot,

@@ -87,8 +87,10 @@ pub struct LayerView {
     pub id: LayerId,
     /// Names the buffer of its plants; another name, other plants.
     pub plants_key: String,
-    /// Layers whose plants claim their ground first, in the order of the profile.
+    /// Layers whose plants claim their ground first.
     pub yields_to: Vec<LayerId>,
+    /// How soon it claims ground by the profile: 0 before all others.
+    pub claims_at: u32,
     /// Its specification sentence.
     pub sentence: Vec<Part>,
 }
@@ -102,6 +104,7 @@ impl From<Scene> for SceneView {
             id: l.id,
             plants_key: keys.layer(document, l).to_string(),
             yields_to: claims.over(l.id).to_vec(),
+            claims_at: claims.order().position(|id| id == l.id).unwrap_or_default() as u32,
             sentence: sentence(document, l),
         };
         let ground = |g: &PlacedGround| {

@@ -22,7 +22,7 @@ export function KeepsClear({ layer }: { layer: Layer }) {
     <Part title="What it keeps clear of" settings={['clearance']} summary={plants && `${refused.toLocaleString('en')} refused for want of room`}>
       <div className="flex flex-col gap-3">
         <KeepRow layer={layer} of="own" name="Its own kind" hint="Plants of this layer. The one that appears first stands." count={count('own_kind')} />
-        <KeepRow layer={layer} of="others" name="Other layers" hint="Of two layers the lower in the profile keeps clear of the higher." count={count('layer')} />
+        <KeepRow layer={layer} of="others" name="Other layers" hint="Of two layers the lower in the profile keeps clear of the higher, and plants keep clear of stones." count={count('layer')} />
         {clear.others.by !== 'nothing' && (
           <div>
             <Button look="quiet" onClick={() => setOpen(!open)} aria-expanded={open}>

@@ -16,16 +16,26 @@ export function YieldTable({ layer, tally }: { layer: Layer; tally: Tally | unde
   const { layers, yields = [] } = scene.document
   const yieldsTo = (id: number) => scene.layers.find((l) => l.id === id)?.yields_to ?? []
   const refused = (id: number) => tally?.refused.find((r) => r.reason.rule === 'layer' && r.reason.id === id)?.count ?? 0
-  const others = layers.filter((l) => l.id !== layer.id && l.on_plants !== layer.id && layer.on_plants !== l.id)
+  const order = [...scene.layers].sort((a, b) => a.claims_at - b.claims_at).map((l) => l.id)
+  const others = layers
+    .filter((l) => l.id !== layer.id && l.on_plants !== layer.id && layer.on_plants !== l.id)
+    .sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id))
   if (others.length === 0) return null
   return (
     <table className="w-full text-xs" data-testid="yields" aria-label="Who yields to whom">
+      <thead>
+        <tr className="text-left text-soft">
+          <th className="py-0.5 font-normal">{layer.name}</th>
+          <th className="font-normal">stands to it so</th>
+          <th className="text-right font-normal">refused</th>
+        </tr>
+      </thead>
       <tbody>
         {others.map((other) => {
           const said = yields.some((y) => [y.layer, y.to].includes(layer.id) && [y.layer, y.to].includes(other.id))
           const off = other.clearance === undefined || other.clearance.others.by === 'nothing'
           return (
-            <tr key={other.id} className="border-t border-rule first:border-t-0">
+            <tr key={other.id} className="border-t border-rule">
               <td className="max-w-28 truncate py-0.5 pr-2">
                 <span className="mr-1.5 inline-block size-2 rounded-sm" style={{ background: keyOf(other.id).colour }} aria-hidden />
                 {other.name}
@@ -37,11 +47,11 @@ export function YieldTable({ layer, tally }: { layer: Layer; tally: Tally | unde
                   <select
                     aria-label={`${layer.name} and ${other.name}`} disabled={layer.locked} value={wayOf(layer.id, other.id, yieldsTo)}
                     onChange={(e) => {
-                      const command = sayWay(layers, yields, layer.id, other.id, e.currentTarget.value as Way)
+                      const command = sayWay(order, yields, layer.id, other.id, e.currentTarget.value as Way)
                       if (command) run(command)
                     }}
                     className={`h-6 rounded-md border border-rule bg-panel px-1 ${said ? 'font-medium text-ink' : 'text-soft'}`}
-                    title={said ? 'Said here, against the order of the profile' : 'By the order of the profile: the higher layer claims first'}
+                    title={said ? 'Said here, against the order of the profile' : 'By the profile: stones lie first, then the higher layer claims'}
                   >
                     {WAYS.map((w) => (
                       <option key={w.value} value={w.value}>
@@ -51,7 +61,7 @@ export function YieldTable({ layer, tally }: { layer: Layer; tally: Tally | unde
                   </select>
                 )}
               </td>
-              <td className="py-0.5 pl-2 text-right font-mono text-soft">{refused(other.id) > 0 && `${refused(other.id).toLocaleString('en')} refused`}</td>
+              <td className="py-0.5 pl-2 text-right font-mono text-soft" title="Plants of this layer refused by it">{refused(other.id) > 0 && refused(other.id).toLocaleString('en')}</td>
             </tr>
           )
         })}

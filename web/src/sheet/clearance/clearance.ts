@@ -26,9 +26,8 @@ export function wayOf(layer: number, other: number, yieldsTo: (id: number) => nu
 }
 
 /** Says how two layers stand to each other; what follows from the profile anyway is not written down. */
-export function sayWay(layers: Layer[], said: Schemas['Yield'][], layer: number, other: number, way: Way): Schemas['Command'] | null {
-  const place = (id: number) => layers.findIndex((l) => l.id === id)
-  const usual: Way = place(layer) > place(other) ? 'yields' : 'claims'
+export function sayWay(order: number[], said: Schemas['Yield'][], layer: number, other: number, way: Way): Schemas['Command'] | null {
+  const usual: Way = order.indexOf(layer) > order.indexOf(other) ? 'yields' : 'claims'
   const written = said.some((y) => (y.layer === layer && y.to === other) || (y.layer === other && y.to === layer))
   if (way === usual) return written ? { do: 'remove_yield', layer, to: other } : null
   if (way === 'claims') return { do: 'put_yield', value: { layer: other, to: layer, yields: true } }

@@ -326,6 +326,12 @@ export class Stage {
     return v.z > 1 ? null : { x: ((v.x + 1) / 2) * size.x, y: ((1 - v.y) / 2) * size.y }
   }
 
+  /** Of the canvas, in pixels. */
+  size(): { width: number; height: number } {
+    const { x: width, y: height } = this.renderer.getSize(new Vector2())
+    return { width, height }
+  }
+
   /** The same for many points: the camera and the size of the canvas are read once. */
   projector(): (p: { x: number; y: number; z: number }) => { x: number; y: number } | null {
     const { x: width, y: height } = this.renderer.getSize(new Vector2())

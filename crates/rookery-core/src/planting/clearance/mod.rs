@@ -1,8 +1,10 @@
 //! What plants of a layer keep clear of on one ground.
 
+mod again;
 mod apart;
 mod stage;
 
+pub(in crate::planting) use again::Index;
 pub use apart::{Ball, stand_apart};
 
 use super::{Mix, Plant, Reason};

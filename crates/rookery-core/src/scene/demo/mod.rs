@@ -36,8 +36,7 @@ pub fn kittiwake_head() -> Document {
             .into_iter()
             .chain(growing::on_the_headland())
             .collect(),
-        // Boulders lay there before the dune.
-        yields: vec![Yield { layer: LayerId(1), to: LayerId(2), yields: true }],
+        yields: Vec::new(),
         shots: vec![through_the_marram(), from_the_cove(), over_the_head(), the_keepers_garth()],
     }
 }
