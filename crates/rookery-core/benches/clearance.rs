@@ -32,9 +32,13 @@ fn main() {
         .collect();
     times.sort_unstable_by(f64::total_cmp);
     let standing = stands.iter().filter(|s| **s).count();
-    println!("{COUNT} balls of 0.1 to 2 m on 1 km2, {standing} stand: median {:.0} ms, best {:.0} ms", times[4], times[0]);
+    println!(
+        "{COUNT} balls of 0.1 to 2 m on 1 km2, {standing} stand: median {:.0} ms, best {:.0} ms",
+        times[4], times[0]
+    );
     if let Some(folder) = std::env::args().skip(1).find(|a| !a.starts_with('-')) {
-        let mut file = std::fs::File::create(format!("{folder}/balls.bin")).expect("the folder can be written to");
+        let mut file =
+            std::fs::File::create(format!("{folder}/balls.bin")).expect("the folder can be written to");
         for ((p, r), stands) in balls.iter().zip(&stands) {
             let row = [p.x, p.y, p.z, *r, f32::from(u8::from(*stands))];
             file.write_all(&row.map(f32::to_le_bytes).concat()).expect("there is room");

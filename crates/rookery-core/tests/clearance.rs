@@ -6,12 +6,17 @@ use rookery_core::ground::outline::OutlineLine;
 use rookery_core::ground::{GroundModel, GroundRef, Surface, Terrain, noise_terrain, obstacle};
 use rookery_core::habitat::{Given, PaintField, Rules, reach_of_stroke};
 use rookery_core::math::mesh_distance::MeshDistance;
+use rookery_core::measure::crossings;
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::{Growth, Plant, Reason, grow_everywhere, grow_with, regrow};
 use rookery_core::scene::*;
 
 fn flat(side: usize) -> GroundModel {
-    GroundModel::new(Terrain::new(side + 1, side + 1, Vec2::ONE, vec![0.0; (side + 1) * (side + 1)]).unwrap(), None, 1)
+    GroundModel::new(
+        Terrain::new(side + 1, side + 1, Vec2::ONE, vec![0.0; (side + 1) * (side + 1)]).unwrap(),
+        None,
+        1,
+    )
 }
 
 fn hills() -> GroundModel {
@@ -72,12 +77,15 @@ fn of_its_own_kind_those_stand_that_come_first_and_meet_none() {
         let mut arrived = Vec::new();
         for step in 1..=40 {
             document.layers[0].amount = Amount::PerM2 { value: 14.0 * step as f32 / 40.0 };
-            let so_far: std::collections::BTreeSet<_> = grown(&document, &ground, 1).plants.iter().map(|p| p.id).collect();
+            let so_far: std::collections::BTreeSet<_> =
+                grown(&document, &ground, 1).plants.iter().map(|p| p.id).collect();
             arrived.push(so_far);
         }
         let moment = |p: &Plant| arrived.iter().position(|s| s.contains(&p.id)).unwrap();
         all.plants.sort_by_key(moment);
-        let near = |a: &Plant, b: &Plant| a.position_m.distance(b.position_m) < (radius(a) + radius(b) + margin_m).max(0.0);
+        let near = |a: &Plant, b: &Plant| {
+            a.position_m.distance(b.position_m) < (radius(a) + radius(b) + margin_m).max(0.0)
+        };
         for (i, p) in some.plants.iter().enumerate() {
             assert!(some.plants[..i].iter().all(|q| !near(p, q)), "two that stand meet");
         }
@@ -106,29 +114,44 @@ fn the_lower_layer_yields_to_the_higher_unless_the_table_says_otherwise() {
         });
         (pairs.count(), gorse, thrift)
     };
+    // The same measured by footprints, which lie within crowns.
+    let measured = |d: &Document, gorse: &Growth, thrift: &Growth| {
+        let found = crossings(d, &d.layers[1], &thrift.plants, &[(&d.layers[0], &gorse.plants)]);
+        assert_eq!(found[0].layer, LayerId(1));
+        found[0].found.share
+    };
     let (none, gorse, thrift) = meets(&document);
-    assert_eq!(none, 0);
+    assert_eq!((none, measured(&document, &gorse, &thrift)), (0, 0.0));
     let fell = refused(&thrift, Reason::Layer { id: LayerId(1) });
     assert!(fell > 50 && refused(&gorse, Reason::Layer { id: LayerId(2) }) == 0, "{fell}");
     assert_eq!(document.claims().over(LayerId(2)), [LayerId(1)]);
 
-    let put = |layer: u32, to: u32, yields| Command::PutYield { value: Yield { layer: LayerId(layer), to: LayerId(to), yields } };
+    let put = |layer: u32, to: u32, yields| Command::PutYield {
+        value: Yield { layer: LayerId(layer), to: LayerId(to), yields },
+    };
     let applied = apply(&document, &put(1, 2, false)).unwrap();
-    let (some, _, through) = meets(&applied.document);
+    let (some, between, through) = meets(&applied.document);
     assert!(some > 50, "they grow through one another");
+    assert!(measured(&applied.document, &between, &through) > 0.0);
     assert!(through.plants.len() > thrift.plants.len());
     assert_eq!(apply(&applied.document, &applied.inverse).unwrap().document, document);
 
     document = apply(&document, &put(1, 2, true)).unwrap().document;
     let (none, fewer, _) = meets(&document);
     assert!(none == 0 && fewer.plants.len() < gorse.plants.len(), "now the gorse gives way");
-    assert_eq!((document.claims().over(LayerId(1)), document.claims().over(LayerId(2))), (&[LayerId(2)][..], &[][..]));
+    assert_eq!(
+        (document.claims().over(LayerId(1)), document.claims().over(LayerId(2))),
+        (&[LayerId(2)][..], &[][..])
+    );
 }
 
 #[test]
 fn a_layer_that_is_looked_at_grows_first_and_circles_are_refused_by_name() {
     let mut document = scene(&[("gorse", 0.05), ("thrift", 6.0), ("campion", 1.0)]);
-    let near = Mask { near: Some(Near::Layer { id: LayerId(3) }), ..Mask::band(MaskId(1), Quantity::Distance, [0.0, 0.0, 3.0, 5.0]) };
+    let near = Mask {
+        near: Some(Near::Layer { id: LayerId(3) }),
+        ..Mask::band(MaskId(1), Quantity::Distance, [0.0, 0.0, 3.0, 5.0])
+    };
     document.layers[0].masks = vec![near];
     check_document(&document).unwrap();
     let claims = document.claims();
@@ -177,7 +200,8 @@ fn obstacles_are_kept_clear_of_by_distance_to_their_mesh() {
     for margin_m in [0.0, 0.5] {
         document.layers[0].clearance.obstacles.margin_m = margin_m;
         let kept = grown(&document, &ground, 1);
-        let expected: Vec<_> = all.plants.iter().filter(|p| room(p) >= radius(p) + margin_m).map(|p| p.id).collect();
+        let expected: Vec<_> =
+            all.plants.iter().filter(|p| room(p) >= radius(p) + margin_m).map(|p| p.id).collect();
         assert_eq!(kept.plants.iter().map(|p| p.id).collect::<Vec<_>>(), expected);
         assert_eq!(refused(&kept, Reason::Obstacle) as usize, all.plants.len() - expected.len());
     }
@@ -214,9 +238,34 @@ fn what_lies_in_a_closed_mesh_is_in_it() {
     let ground = flat(40);
     let mesh = obstacle::mesh(&block(0.0, 0.0), &ground.terrain, None);
     let tree = MeshDistance::new(&mesh.positions, &mesh.indices);
-    for (p, held) in [(Vec3::new(0.0, 0.0, 1.0), true), (Vec3::new(4.4, 1.9, 3.4), true), (Vec3::new(4.6, 0.0, 1.0), false), (Vec3::new(0.0, 2.1, 1.0), false)] {
+    for (p, held) in [
+        (Vec3::new(0.0, 0.0, 1.0), true),
+        (Vec3::new(4.4, 1.9, 3.4), true),
+        (Vec3::new(4.6, 0.0, 1.0), false),
+        (Vec3::new(0.0, 2.1, 1.0), false),
+    ] {
         assert_eq!(tree.holds(p), held, "{p}");
     }
+}
+
+/// The keeper's cottage is put together from blocks that overlap, and its walls are open above.
+#[test]
+fn the_ground_within_a_house_is_in_it_and_that_beside_it_is_not() {
+    let ground = flat(24);
+    let shape = Shape::Cottage { width_m: 9.4, depth_m: 5.2, eaves_m: 2.4, roof_deg: 43.0 };
+    let mesh = obstacle::mesh(&Obstacle { shape, ..block(0.0, 0.0) }, &ground.terrain, None);
+    let tree = MeshDistance::new(&mesh.positions, &mesh.indices);
+    let mut wrong = 0;
+    for i in 0..4000 {
+        let p = Vec3::new((i % 80) as f32 * 0.17 - 6.8, 0.0, (i / 80) as f32 * 0.17 - 3.2);
+        let local = Vec2::new(p.x, p.z - 1.0);
+        let away = (local.abs() - Vec2::new(4.78, 2.68)).max_element();
+        // Doorstep and sills reach out a little.
+        if away.abs() > 0.7 && tree.holds(p) != (away < 0.0) {
+            wrong += 1;
+        }
+    }
+    assert_eq!(wrong, 0);
 }
 
 #[test]
@@ -224,13 +273,23 @@ fn nothing_hangs_over_the_edge_of_a_bed_or_into_a_clearing() {
     let ground = flat(40);
     let mut document = scene(&[("thrift", 5.0)]);
     let nodes = vec![[-18.0, -12.0], [20.0, -9.0], [11.0, 16.0], [0.0, 4.0], [-14.0, 15.0]];
-    let bed = Outline { id: OutlineId(1), name: "Bed".into(), kind: OutlineKind::Bed, nodes, smooth: true, soft_m: 0.0, width_m: 1.0 };
+    let bed = Outline {
+        id: OutlineId(1),
+        name: "Bed".into(),
+        kind: OutlineKind::Bed,
+        nodes,
+        smooth: true,
+        soft_m: 0.0,
+        width_m: 1.0,
+    };
     document.outlines = vec![bed.clone()];
-    document.zones = vec![Zone { id: ZoneId(1), name: "Bed".into(), outlines: vec![OutlineId(1)], groups: Vec::new() }];
+    document.zones =
+        vec![Zone { id: ZoneId(1), name: "Bed".into(), outlines: vec![OutlineId(1)], groups: Vec::new() }];
     let line = OutlineLine::new(&bed);
     let radius = radius(&document, 1);
     for inverted in [false, true] {
-        let mut mask = Mask { zone: Some(ZoneId(1)), ..Mask::band(MaskId(1), Quantity::Zone, [0.5, 0.5, 1.0, 1.0]) };
+        let mut mask =
+            Mask { zone: Some(ZoneId(1)), ..Mask::band(MaskId(1), Quantity::Zone, [0.5, 0.5, 1.0, 1.0]) };
         mask.response.inverted = inverted;
         let layer = &mut document.layers[0];
         layer.masks = vec![mask];
@@ -239,13 +298,19 @@ fn nothing_hangs_over_the_edge_of_a_bed_or_into_a_clearing() {
         for response in [TooClose::Remove, TooClose::Shrink] {
             document.layers[0].clearance.edges = Keep { response, ..CROWN };
             let kept = grown(&document, &ground, 1);
-            let depth = |p: &Plant| line.distance_m(Vec2::new(p.position_m.x, p.position_m.z)) * if inverted { 1.0 } else { -1.0 };
+            let depth = |p: &Plant| {
+                line.distance_m(Vec2::new(p.position_m.x, p.position_m.z)) * if inverted { 1.0 } else { -1.0 }
+            };
             assert!(kept.plants.len() > 100 && kept.plants.len() < all.plants.len());
             for p in &kept.plants {
                 assert!(depth(p) >= radius(p) - 1e-3, "{} for {}", depth(p), radius(p));
             }
             let fits = all.plants.iter().filter(|p| depth(p) >= radius(p)).count();
-            assert!(if response == TooClose::Remove { kept.plants.len() == fits } else { kept.plants.len() > fits });
+            assert!(if response == TooClose::Remove {
+                kept.plants.len() == fits
+            } else {
+                kept.plants.len() > fits
+            });
         }
     }
 }
@@ -264,12 +329,20 @@ fn growing_again_after_a_dab_is_growing_anew_where_plants_keep_clear() {
         falloff: 0.5,
         ragged: 0.0,
     };
-    document.paints = vec![Paint { id: PaintId(1), name: "Here".into(), strokes: vec![stroke(1, 0.0)], bare: 0.0 }];
-    document.layers[1].masks = vec![Mask { paint: Some(PaintId(1)), ..Mask::band(MaskId(1), Quantity::Painted, [0.0, 1.0, 1.0, 1.0]) }];
+    document.paints =
+        vec![Paint { id: PaintId(1), name: "Here".into(), strokes: vec![stroke(1, 0.0)], bare: 0.0 }];
+    document.layers[1].masks = vec![Mask {
+        paint: Some(PaintId(1)),
+        ..Mask::band(MaskId(1), Quantity::Painted, [0.0, 1.0, 1.0, 1.0])
+    }];
     let rules = |d: &Document| {
         let layer = &d.layers[1];
-        let plants = |l: &Layer| -> Result<_, rookery_core::planting::GrowError> { Ok(std::sync::Arc::new(grown(d, &ground, l.id.0))) };
-        let given = Given::compute(d, layer, &GroundRef::Terrain(&ground), |_| None, plants, &CancelToken::default()).unwrap();
+        let plants = |l: &Layer| -> Result<_, rookery_core::planting::GrowError> {
+            Ok(std::sync::Arc::new(grown(d, &ground, l.id.0)))
+        };
+        let given =
+            Given::compute(d, layer, &GroundRef::Terrain(&ground), |_| None, plants, &CancelToken::default())
+                .unwrap();
         Rules::of(d, layer, GroundId::LAND, &[], &given)
     };
     let never = CancelToken::default();
@@ -280,7 +353,9 @@ fn growing_again_after_a_dab_is_growing_anew_where_plants_keep_clear() {
     assert!(PaintField::new(&document.paints[0]).value(Vec3::new(9.0, 0.0, -4.0), true) < 0.5);
     let now = rules(&document);
     let anew = grow_with(&ground, &document.layers[1], &now, &mut even, &never).unwrap();
-    let again = regrow(&ground, &document.layers[1], &now, &mut even, &before, &reach_of_stroke(&next), &never).unwrap();
+    let again =
+        regrow(&ground, &document.layers[1], &now, &mut even, &before, &reach_of_stroke(&next), &never)
+            .unwrap();
     assert_eq!(again.plants, anew.plants);
     assert_eq!(again.tally, anew.tally);
     assert!(anew.plants.len() != before.plants.len() && refused(&anew, Reason::OwnKind) > 0);

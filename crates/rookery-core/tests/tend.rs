@@ -38,7 +38,14 @@ fn taken(document: &Document, ground: &GroundModel, plant: &Plant, id: u32) -> T
     let layer = &document.layers[0];
     let (at_m, pose) = pose_in(&GroundRef::Terrain(ground), &document.frame(GroundId::LAND), layer, plant);
     let from = Some(Origin::new(layer.seed, plant.id));
-    Tended { id: TendedId(id), ground: GroundId::LAND, at_m: at_m.into(), from, plant: Some(pose), room_m: 0.0 }
+    Tended {
+        id: TendedId(id),
+        ground: GroundId::LAND,
+        at_m: at_m.into(),
+        from,
+        plant: Some(pose),
+        room_m: 0.0,
+    }
 }
 
 fn by_hand(growth: &Growth) -> Vec<&Plant> {
@@ -54,11 +61,19 @@ fn a_plant_that_is_taken_in_hand_stands_exactly_as_it_stood_and_only_once() {
         let after = grown(&applied.document, ground);
         assert_eq!((after.plants.len(), after.tally.by_hand), (before.plants.len(), 1));
         let now = by_hand(&after)[0];
-        assert!(now.position_m.distance(plant.position_m) < 2e-3, "{} for {}", now.position_m, plant.position_m);
+        assert!(
+            now.position_m.distance(plant.position_m) < 2e-3,
+            "{} for {}",
+            now.position_m,
+            plant.position_m
+        );
         for v in [Vec3::X, Vec3::Y] {
             assert!((now.rotation * v).distance(plant.rotation * v) < 5e-3);
         }
-        assert_eq!((now.size, now.form, now.tint, now.colour), (plant.size, plant.form, plant.tint, plant.colour));
+        assert_eq!(
+            (now.size, now.form, now.tint, now.colour),
+            (plant.size, plant.form, plant.tint, plant.colour)
+        );
         assert!(after.plants.iter().all(|p| p.id != plant.id));
         assert_eq!(after.tally.refused.iter().find(|r| r.reason == Reason::Tended).unwrap().count, 1);
         assert_eq!(apply(&applied.document, &applied.inverse).unwrap().document, document);
@@ -124,7 +139,8 @@ proptest! {
 #[test]
 fn a_set_plant_follows_the_ground_when_it_is_sculpted() {
     let document = scene();
-    let level = |y: f32| GroundModel::new(Terrain::new(61, 61, Vec2::ONE, vec![y; 61 * 61]).unwrap(), None, 1);
+    let level =
+        |y: f32| GroundModel::new(Terrain::new(61, 61, Vec2::ONE, vec![y; 61 * 61]).unwrap(), None, 1);
     let (low, high) = (level(0.0), level(7.0));
     let plant = grown(&document, &low).plants[3];
     let mut set = taken(&document, &low, &plant, 1);

@@ -1328,6 +1328,13 @@ export interface components {
          * @enum {string}
          */
         Cover: "Shoots" | "Rosettes" | "Lobes" | "Blades";
+        /** @description Plants that meet those of another layer. */
+        Crossing: {
+            /** @description Those whose footprint meets one of it by more than 1 cm; the worst in metres. */
+            found: components["schemas"]["Finding"];
+            /** @description The other layer, which claims its ground first. */
+            layer: components["schemas"]["LayerId"];
+        };
         /**
          * @description The outline of a crown.
          * @enum {string}
@@ -1651,6 +1658,8 @@ export interface components {
              *     such ground, of all allowed ground, each part counted with the masks' value. None where nothing is allowed.
              */
             cover?: number | null;
+            /** @description Plants that stand in those of layers that claim their ground first; filled in by [`crossings`](super::crossings). */
+            crossing: components["schemas"]["Crossing"][];
             /**
              * @description Bases that hang above the true ground at their rim by more than 5 cm and 5 % of the plant's height. Layers that are lifted
              *     have none.

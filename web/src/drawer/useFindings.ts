@@ -1,5 +1,6 @@
 import { keepPreviousData, useQueries } from '@tanstack/react-query'
 import { api, wanted, type Layer, type Schemas } from '../api/client'
+import { changeKeep } from '../sheet/clearance/clearance'
 import { useScene } from '../state/scene'
 import { showCount, showNumber } from '../ui/parse'
 import type { Note } from './useNotes'
@@ -61,10 +62,15 @@ export function remarks({ layer, findings: f }: Measured): Note[] {
     } : undefined)
   }
   if (f.overlapping.share > OVERLAPPING) {
-    note(`the bases of ${percent(f.overlapping.share)} meet those of others, by up to ${showNumber(f.overlapping.worst * 100, 0)} cm.`, f.overlapping, layer.pattern === 'random' || layer.pattern === 'clumped' ? {
-      name: 'Spread them evenly',
-      run: () => editLayer(layer.id, { set: 'pattern', value: 'even' }),
-    } : undefined)
+    note(`the bases of ${percent(f.overlapping.share)} meet those of others, by up to ${showNumber(f.overlapping.worst * 100, 0)} cm.`, f.overlapping, {
+      name: 'Keep them apart',
+      run: () => changeKeep(layer, 'own', { by: 'footprint', margin_m: 0 }),
+    })
+  }
+  for (const c of f.crossing) {
+    if (c.found.share === 0) continue
+    const name = useScene.getState().scene?.document.layers.find((l) => l.id === c.layer)?.name ?? 'another layer'
+    note(`${percent(c.found.share)} stand in plants of ${name}, by up to ${showNumber(c.found.worst * 100, 0)} cm.`, c.found)
   }
   if (f.repeated.share > REPEATED && f.plants > 30) {
     const turned = stance.turn_deg.max - stance.turn_deg.min

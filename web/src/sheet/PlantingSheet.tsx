@@ -1,3 +1,4 @@
+import { useHand } from '../tend/hand'
 import { TendPart } from '../tend/TendPart'
 import { useLayer, useScene } from '../state/scene'
 import { useUi } from '../state/ui'
@@ -17,6 +18,8 @@ export function PlantingSheet() {
   const layer = useLayer(useUi((s) => s.layer))
   const layers = useScene((s) => s.scene!.document.layers)
   const { editLayer } = useScene.getState()
+  // What is worked with comes first.
+  const tending = useHand((s) => s.layer !== null && s.layer === layer?.id)
   if (!layer) {
     return (
       <div className="px-4 py-4">
@@ -51,12 +54,13 @@ export function PlantingSheet() {
         )}
       </header>
       <fieldset disabled={layer.locked} className={`min-w-0 ${layer.locked ? 'opacity-60' : ''}`}>
+        {tending && <TendPart layer={layer} />}
         <WhatGrows layer={layer} />
         <HowMuch layer={layer} />
         <Where layer={layer} />
         <KeepsClear layer={layer} />
         <HowItStands layer={layer} />
-        <TendPart layer={layer} />
+        {!tending && <TendPart layer={layer} />}
       </fieldset>
     </>
   )

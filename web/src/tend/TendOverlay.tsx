@@ -3,6 +3,7 @@ import { usePlants, useSpecies } from '../state/data'
 import { useLayer, useScene } from '../state/scene'
 import { useView } from '../state/view'
 import { useHand, type InHand, type Tended } from './hand'
+import { ringOf } from './picking'
 import { moveBy, pose, toScene } from './tending'
 
 /** Pennants at all that was tended, outlines and handles at what is in hand, and the line drawn around plants. */
@@ -98,7 +99,7 @@ export function TendOverlay() {
           <path d={`M${i.at.x} ${i.at.y}L${i.top.x} ${i.top.y}`} className="stroke-thrift" strokeWidth="1.2" strokeDasharray="3 3" />
         </g>
       ))}
-      {hand.line.length > 1 && <path d={`M${hand.line.map((p) => `${p.x} ${p.y}`).join('L')}Z`} className="fill-thrift/10 stroke-thrift" strokeWidth="1.6" strokeDasharray="5 4" />}
+      {hand.line.length > 1 && <path d={`M${ringOf(hand.line).map((p) => `${p.x} ${p.y}`).join('L')}Z`} className="fill-thrift/10 stroke-thrift" strokeWidth="1.6" strokeDasharray="5 4" />}
       {middle && tip && (
         <>
           <path d={arc(middle, ring)} fill="none" className="stroke-panel" strokeWidth="4.5" />

@@ -7,11 +7,12 @@ import { Choice } from '../ui/Choice'
 import { NumberField } from '../ui/NumberField'
 import { Part } from '../ui/Part'
 import { useHand, type Pose, type Way } from './hand'
+import { putDown, take } from './tool'
 import { detach, letGo, pose, pullOut, toScene } from './tending'
 
 const WAYS: { value: Way; name: string; hint: string }[] = [
   { value: 'one', name: 'One by one', hint: 'Click a plant; Shift takes more' },
-  { value: 'around', name: 'Draw around', hint: 'Drag around plants; Shift takes more' },
+  { value: 'around', name: 'Draw around', hint: 'Drag around plants, or straight across for a box; Shift takes more' },
   { value: 'add', name: 'Add', hint: 'Click the ground to set a plant of the mix' },
 ]
 
@@ -41,7 +42,7 @@ export function TendPart({ layer }: { layer: Layer }) {
     <Part title="By hand" settings={['tended']} summary={tended.length > 0 ? `${set} set, ${tended.length - set} cleared` : 'nothing tended'}>
       <div className="flex flex-col gap-2.5">
         <div className="flex flex-wrap items-center gap-2">
-          <Button look={on ? 'plain' : 'quiet'} onClick={() => (on ? hand.set({ layer: null, items: [], line: [] }) : take(layer.id))} data-testid="tend">
+          <Button look={on ? 'plain' : 'quiet'} onClick={() => (on ? putDown() : take(layer.id))} data-testid="tend">
             {on ? 'Put down' : 'Tend single plants'}
           </Button>
           {on && <Choice label="Taking plants in hand" value={hand.way} options={WAYS} onChange={(way) => hand.set({ way, line: [] })} />}
@@ -95,9 +96,4 @@ export function TendPart({ layer }: { layer: Layer }) {
       </div>
     </Part>
   )
-}
-
-function take(layer: number) {
-  useUi.getState().set({ probing: false, painting: null, drawing: null, sculpting: null })
-  useHand.getState().set({ layer, items: [], line: [], way: 'one' })
 }

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { holds, plantAt, plantsWithin } from './picking'
+import { holds, plantAt, plantsWithin, ringOf } from './picking'
 
 const plants = (places: [number, number, number][]) => ({ count: places.length, positions: new Float32Array(places.flat()), sizes: new Float32Array(places.map(() => 1)) })
 /** Seen from the south, a metre is ten pixels; what is farther north is no smaller. */
@@ -22,4 +22,10 @@ test('a line drawn around plants takes those whose base it goes around', () => {
   const line = [{ x: -5, y: 150 }, { x: 60, y: 150 }, { x: 60, y: 250 }, { x: -5, y: 250 }]
   expect(plantsWithin(plants([[0, 0, 0], [5, 1, 0], [7, 0, 0], [2, 20, 0]]), project, line)).toEqual([0, 1])
   expect(holds([{ x: 0, y: 0 }, { x: 4, y: 0 }, { x: 4, y: 4 }, { x: 2, y: 1 }, { x: 0, y: 4 }], { x: 2, y: 3 })).toBe(false)
+})
+
+test('a drag straight across spans a box, one around stays as it is', () => {
+  expect(ringOf([{ x: 0, y: 0 }, { x: 21, y: 9 }, { x: 40, y: 20 }])).toEqual([{ x: 0, y: 0 }, { x: 40, y: 0 }, { x: 40, y: 20 }, { x: 0, y: 20 }])
+  const around = [{ x: 0, y: 0 }, { x: 30, y: 0 }, { x: 30, y: 30 }, { x: 2, y: 28 }]
+  expect(ringOf(around)).toBe(around)
 })

@@ -52,6 +52,15 @@ export function plantsWithin(plants: Pickable, project: Project, line: Point[]):
   return found
 }
 
+/** What a drag goes around: the line itself, or the box that one straight across spans. */
+export function ringOf(line: Point[]): Point[] {
+  const [a, b] = [line[0], line[line.length - 1]]
+  const box = Math.abs((b.x - a.x) * (b.y - a.y))
+  let area = 0
+  for (let i = 0, j = line.length - 1; i < line.length; j = i++) area += (line[j].x * line[i].y - line[i].x * line[j].y) / 2
+  return Math.abs(area) < box * 0.12 ? [a, { x: b.x, y: a.y }, b, { x: a.x, y: b.y }] : line
+}
+
 /** Whether a closed line goes around a point: even-odd. */
 export function holds(line: Point[], p: Point): boolean {
   let inside = false

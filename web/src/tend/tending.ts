@@ -2,6 +2,7 @@ import { api, wanted, type Layer, type PlacedGround } from '../api/client'
 import type { PlantsBuffer } from '../api/buffers'
 import { freshId, useScene } from '../state/scene'
 import { useView } from '../state/view'
+import type { Stage } from '../view/stage/stage'
 import { useHand, type InHand, type Pose, type Tended } from './hand'
 import { plantAt, plantsWithin, type Point, type Point3 } from './picking'
 
@@ -54,13 +55,27 @@ export async function takeInHand(layer: Layer, plants: PlantsBuffer, places: num
   }
 }
 
+/** Whether the base of a plant is not behind the ground. */
+function inSight(stage: Stage, project: (p: Point3) => Point | null, plants: PlantsBuffer, i: number, [ex, ey, ez]: number[]): boolean {
+  const p = { x: plants.positions[i * 3], y: plants.positions[i * 3 + 1], z: plants.positions[i * 3 + 2] }
+  const at = project(p)
+  const ground = at && stage.pick(at.x, at.y)
+  if (!ground) return true
+  const away = (q: Point3) => Math.hypot(q.x - ex, q.y - ey, q.z - ez)
+  return away(p) < away(ground) * 1.03 + 1
+}
+
 /** The plant under the pointer, or those within a line. */
 export function placesAt(plants: PlantsBuffer, heightM: number, at: Point | Point[]): number[] {
   const { stage } = useView.getState()
   if (!stage) return []
   const [ex, ey, ez] = stage.place().eye_m
   const project = stage.projector()
-  if (Array.isArray(at)) return plantsWithin(plants, project, at)
+  if (Array.isArray(at)) {
+    const found = plantsWithin(plants, project, at)
+    // Those behind a hill are not meant. Of very many none is asked about; they are too many anyway.
+    return found.length > MOST_IN_HAND ? found : found.filter((i) => inSight(stage, project, plants, i, [ex, ey, ez]))
+  }
   const one = plantAt(plants, heightM, project, { x: ex, y: ey, z: ez }, at, stage.size())
   return one === null ? [] : [one]
 }

@@ -4,7 +4,8 @@ import { useLayer } from '../state/scene'
 import { useUi } from '../state/ui'
 import type { Picked } from '../view/stage/placed'
 import { useHand } from './hand'
-import type { Point } from './picking'
+import { ringOf, type Point } from './picking'
+import { putDown } from './tool'
 import { addAt, placesAt, pullOut, takeInHand } from './tending'
 
 /** Turns the pointer over the view into plants taken in hand. */
@@ -17,10 +18,11 @@ export function useTend() {
   const { data: species } = useSpecies()
   const line = useRef<Point[] | null>(null)
 
-  // Another layer, another station: the tool is put down.
+  // Another layer, another station, another tool: this one is put down.
+  const other = useUi((s) => s.probing || s.painting !== null || s.drawing !== null)
   useEffect(() => {
-    if (id !== null && (chosen !== id || station !== 'planting')) set({ layer: null, items: [], line: [] })
-  }, [id, chosen, station, set])
+    if (id !== null && (chosen !== id || station !== 'planting' || other)) putDown()
+  }, [id, chosen, station, other])
   useEffect(() => {
     if (!layer) return
     const key = (e: KeyboardEvent) => {
@@ -52,7 +54,7 @@ export function useTend() {
       line.current = null
       set({ line: [] })
       if (!drawn || !layer || !plants) return drawn !== null
-      if (drawn.length > 2) void takeInHand(layer, plants, placesAt(plants, heightM, drawn), along)
+      if (drawn.length > 1) void takeInHand(layer, plants, placesAt(plants, heightM, ringOf(drawn)), along)
       return true
     },
     click(at: Point, ground: Picked | null, along: boolean) {

@@ -1,6 +1,8 @@
-import { Info, Mountain, ScanSearch } from 'lucide-react'
+import { Hand, Info, Mountain, ScanSearch } from 'lucide-react'
 import type { GroundBuffer } from '../api/buffers'
-import { useScene } from '../state/scene'
+import { useLayer, useScene } from '../state/scene'
+import { useHand } from '../tend/hand'
+import { putDown, take } from '../tend/tool'
 import { useUi } from '../state/ui'
 import { useView } from '../state/view'
 import { Choice } from '../ui/Choice'
@@ -26,7 +28,9 @@ const SHARES = [
 
 /** The marks of a map: north, scale, contours, and what is under the pointer. */
 export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; laid: Laid | null }) {
-  const { mode, contours, probing, reading, previewShare, set } = useUi()
+  const { mode, contours, probing, reading, previewShare, station, layer: chosen, set } = useUi()
+  const layer = useLayer(chosen)
+  const tended = useHand((s) => s.layer)
   const { pointer, frame } = useView()
   const standing = useGrown().reduce((sum, g) => sum + (g.layer.visible ? (g.tally?.placed ?? 0) : 0), 0)
   const on = useScene((s) => s.scene?.document.grounds?.find((g) => g.id === pointer?.ground))
@@ -54,6 +58,10 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
           hint={ground ? `A line every ${contourStep(ground)} m` : ''} />
         <Toggle on={probing} icon={ScanSearch} name="Ask the ground" onClick={() => set({ probing: !probing })}
           hint="Click anywhere to read why each layer grows there, or why it does not. Changes nothing." />
+        {station === 'planting' && layer && (
+          <Toggle on={tended === layer.id} icon={Hand} name="Tend" onClick={() => (tended === layer.id ? putDown() : take(layer.id))}
+            hint={`Take single plants of ${layer.name} in hand: move, turn, size, tilt, pull out, add.`} />
+        )}
       </div>
       <NorthArrow headingDeg={frame?.headingDeg ?? 0} />
       <ScaleBar metresPerPx={frame?.metresPerPx ?? 0} />

@@ -6,8 +6,8 @@ use crate::ground::{GroundRef, Reading, Terrain};
 use crate::math::distance_transform::distance_transform;
 use crate::math::mesh_distance::MeshDistance;
 use crate::nursery::Mesh;
-use crate::planting::{Growth, Plant};
 use crate::planting::clearance::claimed;
+use crate::planting::{Growth, Plant};
 use crate::scene::{Document, Layer, LayerId, Mask, Near, Obstacle, ObstacleId, Quantity};
 use std::sync::Arc;
 

@@ -118,7 +118,16 @@ impl Rules {
     fn with(rules: Vec<Rule>, frame: Frame) -> Self {
         let widens = |r: &Rule| r.mask.counts() && matches!(r.mask.combine, Combine::Highest | Combine::Add);
         let generous = rules.iter().any(widens);
-        Self { rules, frame, mix: Mix::alone(1), crown: MeanCrown::UNIT, line: None, clear: Clear::default(), tending: Arc::default(), generous }
+        Self {
+            rules,
+            frame,
+            mix: Mix::alone(1),
+            crown: MeanCrown::UNIT,
+            line: None,
+            clear: Clear::default(),
+            tending: Arc::default(),
+            generous,
+        }
     }
 
     /// The same, for the plants of a layer. They keep clear of their own kind alone.
@@ -209,7 +218,8 @@ impl Rules {
             _ => None,
         };
         let clear = Clear::new(layer, &given.claims, &given.obstacles, zone);
-        let on_plan = document.placed(ground).is_none_or(|g| g.source.has_plan()) && ground != GroundId::PLANTS;
+        let on_plan =
+            document.placed(ground).is_none_or(|g| g.source.has_plan()) && ground != GroundId::PLANTS;
         let tending = Arc::new(Tending::new(layer, ground, on_plan));
         Self { clear, tending, ..rules }
     }

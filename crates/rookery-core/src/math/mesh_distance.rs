@@ -55,34 +55,49 @@ impl MeshDistance {
     /// Whether any triangle lies on a ray of unit direction within so many metres, from either side.
     pub fn blocks(&self, from: Vec3, towards: Vec3, within_m: f32) -> bool {
         let mut blocked = false;
-        self.crossings(from, towards, within_m, |_| {
+        self.crossings(from, towards, within_m, |_, _| {
             blocked = true;
             false
         });
         blocked
     }
 
-    /// Whether a point lies inside: whether a ray upwards leaves closed surfaces more often than it enters them, or, where faces look
-    /// inwards, the other way about. Shells may overlap.
+    /// Whether a point lies inside: whether two of three rays first meet a face from behind, or leave bodies more often than they
+    /// enter them. Bodies may overlap and need not be closed everywhere; faces must look outwards.
     pub fn holds(&self, p: Vec3) -> bool {
         let Some(root) = self.nodes.first() else { return false };
         if p.cmplt(root.low).any() || p.cmpgt(root.high).any() {
             return false;
         }
-        // Not quite upright, so that it runs along no edge of what is built upright.
-        let towards = Vec3::new(0.013_17, 1.0, 0.007_91).normalize();
-        let mut out = 0;
-        self.crossings(p, towards, f32::INFINITY, |[a, b, c]| {
-            out += if (*b - *a).cross(*c - *a).dot(towards) > 0.0 { 1 } else { -1 };
-            true
+        // Askew, so that none runs along an edge of what is built upright.
+        let rays =
+            [Vec3::new(0.0132, 1.0, 0.0079), Vec3::new(1.0, 0.0473, 0.2871), Vec3::new(-0.3911, 0.0618, 1.0)];
+        let from_behind = rays.iter().filter(|ray| {
+            let towards = ray.normalize();
+            let (mut first, mut out) = ((f32::INFINITY, false), 0);
+            self.crossings(p, towards, f32::INFINITY, |[a, b, c], away| {
+                let leaves = (*b - *a).cross(*c - *a).dot(towards) > 0.0;
+                out += if leaves { 1 } else { -1 };
+                if away < first.0 {
+                    first = (away, leaves);
+                }
+                true
+            });
+            first.1 || out > 0
         });
-        out != 0
+        from_behind.count() >= 2
     }
 
-    /// Shows all triangles on a ray of unit direction, until `visit` has seen enough.
+    /// Shows all triangles on a ray of unit direction with the way to them, until `visit` has seen enough.
     ///
     /// Source: Moller & Trumbore, "Fast, minimum storage ray/triangle intersection", 1997.
-    fn crossings(&self, from: Vec3, towards: Vec3, within_m: f32, mut visit: impl FnMut(&[Vec3; 3]) -> bool) {
+    fn crossings(
+        &self,
+        from: Vec3,
+        towards: Vec3,
+        within_m: f32,
+        mut visit: impl FnMut(&[Vec3; 3], f32) -> bool,
+    ) {
         let inverse = towards.recip();
         let mut stack = [0_u32; 64];
         let mut depth = usize::from(!self.nodes.is_empty());
@@ -102,7 +117,10 @@ impl MeshDistance {
                 continue;
             }
             for t in &self.triangles[node.at as usize..(node.at + node.count) as usize] {
-                if crossed(t, from, towards).is_some_and(|d| d > 0.0 && d < within_m) && !visit(t) {
+                let Some(away) = crossed(t, from, towards).filter(|d| *d > 0.0 && *d < within_m) else {
+                    continue;
+                };
+                if !visit(t, away) {
                     return;
                 }
             }

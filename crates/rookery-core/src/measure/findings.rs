@@ -1,5 +1,6 @@
 //! What is measured of a grown layer against the true ground and among its own plants, with what is out of the ordinary.
 
+use super::Crossing;
 use crate::ground::{Frame, GroundRef, Surface};
 use crate::habitat::Rules;
 use crate::math::plan_grid::PlanGrid;
@@ -61,6 +62,8 @@ pub struct Findings {
     pub buried: Finding,
     /// Plants whose base meets that of another.
     pub overlapping: Finding,
+    /// Plants that stand in those of layers that claim their ground first; filled in by [`crossings`](super::crossings).
+    pub crossing: Vec<Crossing>,
     /// Plants with a neighbour of their form, turned within 12 degrees and sized within 6 % of them.
     pub repeated: Finding,
     /// Triangles at full detail.
@@ -166,6 +169,7 @@ pub fn findings(
         sink_m,
         buried,
         overlapping,
+        crossing: Vec::new(),
         repeated,
         triangles: plants.iter().map(|p| body(p).triangles).sum(),
         bytes: size_of_val(plants) as u64,
@@ -182,7 +186,7 @@ fn held(p: &Plant, body: &Body, ground: &GroundRef<'_>, frame: &Frame) -> (f32, 
     (rim.fold(f32::NEG_INFINITY, f32::max), -over(p.position_m))
 }
 
-fn gathered(plants: &[Plant], looked: &[usize], found: impl Fn(usize) -> Option<f32>) -> Finding {
+pub(super) fn gathered(plants: &[Plant], looked: &[usize], found: impl Fn(usize) -> Option<f32>) -> Finding {
     let mut all: Vec<(f32, usize)> = (0..looked.len()).filter_map(|k| Some((found(k)?, looked[k]))).collect();
     let share = all.len() as f32 / looked.len().max(1) as f32;
     all.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));

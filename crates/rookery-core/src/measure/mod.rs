@@ -1,10 +1,12 @@
 //! Saying what a layer is, in words.
 
+mod crossings;
 mod findings;
 mod grouped;
 mod section;
 mod sentence;
 
+pub use crossings::{Crossing, crossings};
 pub use findings::{Finding, Findings, findings};
 pub use grouped::grouped;
 pub use section::{Cut, Section, SectionPlant, section};

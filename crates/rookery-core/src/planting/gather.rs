@@ -138,7 +138,9 @@ impl Sowing<'_, '_> {
         if let Some(host) = layer.on_plants {
             let Some(other) = document.layer(host) else { return Ok(gather(layer, &[])) };
             let plants = self.layer(other)?;
-            let Some(host) = host_model(document, other, &plants.plants)? else { return Ok(gather(layer, &[])) };
+            let Some(host) = host_model(document, other, &plants.plants)? else {
+                return Ok(gather(layer, &[]));
+            };
             let ground = GroundRef::Mesh(&host);
             let rules = self.rules(layer, GroundId::PLANTS, &ground)?;
             let growth = ground.grow(layer, &rules, &mut ground.no_even_places(layer.seed), cancel)?;

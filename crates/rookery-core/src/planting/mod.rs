@@ -24,5 +24,5 @@ pub use mix::{MOST_SPECIES, Mix, Weights, by_map};
 pub use probe::{MaskReading, RoomReading, Verdict, probe};
 pub use share_out::{layer_on, share_out};
 pub use stance::{Standing, spread, tint_towards};
-pub use tend::{Tending, pose_in, pose_of, tended_number};
 pub use tally::{Reason, Refused, Tally};
+pub use tend::{Tending, pose_in, pose_of, tended_number};

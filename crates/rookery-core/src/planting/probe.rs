@@ -96,7 +96,10 @@ pub fn probe<S: Surface>(ground: &S, rules: &Rules, spot: &S::Spot) -> Verdict {
                 Reason::Obstacle => "an obstacle",
                 _ => "a plant of a layer that comes first",
             };
-            format!("refused for want of room: {what} is {:.2} m away, {:.2} m are kept", first.away_m, first.kept_m)
+            format!(
+                "refused for want of room: {what} is {:.2} m away, {:.2} m are kept",
+                first.away_m, first.kept_m
+            )
         }
         Some((_, m)) if share < 1.0 => {
             let verb = if share <= 0.0 { "refused" } else { "thinned" };

@@ -169,7 +169,11 @@ impl<S: Surface> Work<'_, S> {
             looked_at = 0;
         }
         // Where plants keep clear of one another only so many fit, however many places are looked at.
-        let crowded = if self.rules.clear().is_off() && self.rules.tending().is_none() { u64::MAX } else { looked_at.saturating_mul(16).min(limit) };
+        let crowded = if self.rules.clear().is_off() && self.rules.tending().is_none() {
+            u64::MAX
+        } else {
+            looked_at.saturating_mul(16).min(limit)
+        };
         let sieve = loop {
             if looked_at > limit {
                 return Err(GrowError::TooMany { candidates: looked_at, limit });

@@ -66,6 +66,24 @@ impl Document {
     }
 }
 
+impl Document {
+    /// The layers that must grow before a layer, each after those that it itself waits for.
+    pub fn grows_after(&self, layer: LayerId) -> Vec<LayerId> {
+        fn visit(document: &Document, claims: &Claims, id: LayerId, done: &mut Vec<LayerId>) {
+            let Some(layer) = document.layer(id).filter(|_| !done.contains(&id)) else { return };
+            for other in looks_at(document, layer).chain(claims.over(id).iter().copied()) {
+                visit(document, claims, other, done);
+            }
+            done.push(id);
+        }
+        let mut done = Vec::new();
+        // Documents hold no layers that wait for one another, so this ends.
+        visit(self, &self.claims(), layer, &mut done);
+        done.retain(|id| *id != layer);
+        done
+    }
+}
+
 /// Whether two layers may be in each other's way.
 fn meet(document: &Document, a: &Layer, b: &Layer) -> bool {
     let both = a.clearance.others.is_on() && b.clearance.others.is_on();

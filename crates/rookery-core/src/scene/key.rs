@@ -71,12 +71,7 @@ impl Keys {
     }
 
     /// Names all that a layer keeps clear of: how, how far its species reach, and what else claims ground.
-    fn clear(
-        &self,
-        document: &Document,
-        layer: &Layer,
-        ground: GroundId,
-    ) -> Option<impl Serialize + use<>> {
+    fn clear(&self, document: &Document, layer: &Layer, ground: GroundId) -> Option<impl Serialize + use<>> {
         let c = layer.clearance;
         if c.is_off() {
             return None;

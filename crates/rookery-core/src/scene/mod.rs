@@ -21,11 +21,11 @@ mod tended;
 mod usual;
 
 pub use apply::{Applied, apply};
-pub use claims::{BANDS_M, Claims};
 pub use check::{
     Refusal, check_document, check_outline, check_species, ground as check_ground, looks_at,
     shot as check_shot,
 };
+pub use claims::{BANDS_M, Claims};
 pub use command::{Command, GroundEdit, LayerEdit, ShotEdit};
 pub use demo::{bare, kittiwake_head, needle_arch, tarn_moraine};
 pub use diff::{Difference, differences};

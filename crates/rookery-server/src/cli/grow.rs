@@ -5,7 +5,7 @@ use super::handoff::bytes;
 use super::scene_file::{document, grounds, grown, rules_on, with_species};
 use crate::routes::HandoffKind;
 use rookery_core::ground::GroundRef;
-use rookery_core::measure::{Findings, findings};
+use rookery_core::measure::{Findings, crossings, findings};
 use rookery_core::planting::{Tally, grown_on, host_model};
 use rookery_core::scene::{GroundId, LayerId};
 use serde::Serialize;
@@ -63,7 +63,12 @@ pub(super) fn measure(path: &Path) -> Result<(), Failure> {
             on.push((id, ground, rules_on(path, &scene, &grounds, layer, id, ground)?));
         }
         let on: Vec<_> = on.iter().map(|(id, ground, rules)| (*id, *ground, rules)).collect();
-        lines.push(Measured { line, findings: findings(&scene, layer, &on, &growth.plants) });
+        let others = scene.claims();
+        let others = grown.iter().filter(|(l, _)| others.over(layer.id).contains(&l.id));
+        let others: Vec<_> = others.map(|(l, g)| (l, g.plants.as_slice())).collect();
+        let crossing = crossings(&scene, layer, &growth.plants, &others);
+        let findings = Findings { crossing, ..findings(&scene, layer, &on, &growth.plants) };
+        lines.push(Measured { line, findings });
     }
     print_json(&lines)
 }

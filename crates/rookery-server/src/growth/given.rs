@@ -6,7 +6,7 @@ use crate::error::ApiError;
 use rookery_core::ground::GroundRef;
 use rookery_core::habitat::{Crowns, Given, Needs, Rules, crowns, water_distance_m};
 use rookery_core::math::mesh_distance::MeshDistance;
-use rookery_core::measure::{Findings, findings};
+use rookery_core::measure::{Findings, crossings, findings};
 use rookery_core::planting::clearance::claimed;
 use rookery_core::planting::{GrowError, Plant, grown_on};
 use rookery_core::scene::{Document, GroundId, HeldPixels, Keys, Layer, Obstacle, content_key};
@@ -47,10 +47,17 @@ impl Growths {
             let rules = self.rules(db, document, layer, id, &ground).await?;
             grounds.push((id, ground, rules));
         }
+        let mut others = Vec::new();
+        for id in document.claims().over(layer.id) {
+            let Some(other) = document.layer(*id) else { continue };
+            others.push((other.clone(), self.plants(db, document, other).await?));
+        }
         let (document, layer) = (self.with_species(db, document.clone()).await?, layer.clone());
         let measure = move |_: &_| {
             let on: Vec<_> = grounds.iter().map(|(id, g, rules)| (*id, g.as_ref(), rules)).collect();
-            Ok(findings(&document, &layer, &on, &growth.plants))
+            let others: Vec<_> = others.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
+            let crossing = crossings(&document, &layer, &growth.plants, &others);
+            Ok(Findings { crossing, ..findings(&document, &layer, &on, &growth.plants) })
         };
         self.pool().run(measure).await
     }
@@ -146,7 +153,7 @@ impl Growths {
         let plants = Keys::of(document).layer(document, layer).to_string();
         let key = content_key("balls", &(name, plants, layer.clearance.others.by, reaches));
         let make = async {
-            let grown = Box::pin(self.plants(db, document, layer)).await?;
+            let grown = Box::pin(self.plants_next(db, document, layer)).await?;
             let (scene, layer) = (document.clone(), layer.clone());
             self.pool()
                 .run(move |_| {

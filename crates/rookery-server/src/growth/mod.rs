@@ -225,7 +225,7 @@ impl Growths {
         let Some(host) = layer.on_plants.and_then(|id| document.layer(id)) else { return Ok(None) };
         let Some(key) = Keys::of(document).ground_of(document, layer, id) else { return Ok(None) };
         // One layer grows on another, that on a third: documents hold no cycles, so this ends.
-        let grown = Box::pin(self.plants(db, document, host)).await?;
+        let grown = Box::pin(self.plants_next(db, document, host)).await?;
         if grown.plants.is_empty() {
             return Ok(None);
         }
@@ -331,6 +331,22 @@ impl Growths {
     /// # Errors
     /// When a ground cannot be made or the amount is too much.
     pub async fn plants(&self, db: &Db, document: &Document, layer: &Layer) -> Result<Arc<Growth>, ApiError> {
+        // One after the other, so that none has to wait for a chain of others within its own work.
+        for other in document.grows_after(layer.id) {
+            if let Some(other) = document.layer(other) {
+                self.plants_next(db, document, other).await?;
+            }
+        }
+        self.plants_next(db, document, layer).await
+    }
+
+    /// The plants of a layer, where those that it waits for are at hand; otherwise they are grown within this.
+    pub(super) async fn plants_next(
+        &self,
+        db: &Db,
+        document: &Document,
+        layer: &Layer,
+    ) -> Result<Arc<Growth>, ApiError> {
         let mut on = grown_on(document, layer);
         if layer.on_plants.is_some() && self.ground_of(db, document, layer, GroundId::PLANTS).await?.is_none()
         {

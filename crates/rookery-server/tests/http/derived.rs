@@ -3,6 +3,7 @@
 use crate::common::Stage;
 use axum::http::StatusCode;
 use rookery_core::cancel::CancelToken;
+use rookery_core::ground::GroundRef;
 use rookery_core::planting::grow_everywhere;
 use serde_json::{Value, json};
 use std::time::Duration;
@@ -35,7 +36,11 @@ async fn plants_come_by_the_name_of_their_contents() {
     // The same as the core grows without a server.
     let document = rookery_core::scene::kittiwake_head();
     let ground = rookery_formats::ground_model(&document, |_| None).unwrap();
-    let grown = rookery_core::planting::grow(&ground, &document.layers[1], &Default::default()).unwrap();
+    let (land, layer) = (|_| Some(GroundRef::Terrain(&ground)), &document.layers[1]);
+    let obstacle = |o: &rookery_core::scene::Obstacle| {
+        Some(rookery_core::ground::obstacle::mesh(o, &ground.terrain, None))
+    };
+    let grown = grow_everywhere(&document, layer, &land, &obstacle, &CancelToken::default()).unwrap();
     assert_eq!(bytes, rookery_formats::view::encode_plants(&document.layers[1], &grown));
     let edit = json!({"do": "edit_layer", "id": 2, "edit": {"set": "sink", "value": 0.1}});
     let (_, changed) = stage.command(&scene, edit).await;
@@ -139,9 +144,12 @@ async fn a_stroke_grown_from_the_ground_before_it_is_the_same_as_all_strokes_at_
         assert_eq!(stepwise, rookery_formats::view::encode_ground(&at_once));
         // And its plants, grown again under the stroke only.
         let (_, stepwise) = stage.bytes(&plants_path(&scene, 0)).await;
-        let land = |_| Some(rookery_core::ground::GroundRef::Terrain(&at_once));
+        let land = |_| Some(GroundRef::Terrain(&at_once));
         let layer = &document.layers[0];
-        let grown = grow_everywhere(&document, layer, &land, &|_| None, &CancelToken::default()).unwrap();
+        let obstacle = |o: &rookery_core::scene::Obstacle| {
+            Some(rookery_core::ground::obstacle::mesh(o, &at_once.terrain, None))
+        };
+        let grown = grow_everywhere(&document, layer, &land, &obstacle, &CancelToken::default()).unwrap();
         assert!(stepwise == rookery_formats::view::encode_plants(layer, &grown));
     }
     let bad = json!({"do": "edit_ground", "edit": {"set": "put_stroke", "value":

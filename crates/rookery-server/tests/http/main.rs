@@ -11,3 +11,4 @@ mod nursery;
 mod planting;
 #[cfg(test)]
 mod scenes;
+mod tending;

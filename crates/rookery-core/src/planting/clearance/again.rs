@@ -1,7 +1,7 @@
 //! Looking for room again after a change within a part of the plan: only there, and as far as who stands changes beside it.
 
-use super::stage::Looking;
 use super::Ball;
+use super::stage::Looking;
 use crate::cancel::Cancelled;
 use crate::ground::Surface;
 use crate::habitat::Crowns;
@@ -46,7 +46,8 @@ impl<S: Surface> Looking<'_, S> {
         before: &Before<'_, S::Place>,
         mut index: Index,
     ) -> Result<Index, Cancelled> {
-        let touched = sieve.touched.par_iter().enumerate().filter(|(_, t)| **t).map(|(chunk, _)| chunk * CHUNK);
+        let touched =
+            sieve.touched.par_iter().enumerate().filter(|(_, t)| **t).map(|(chunk, _)| chunk * CHUNK);
         let changed: Vec<usize> = touched
             .flat_map_iter(|first| first..(first + CHUNK).min(sieve.candidates.len()))
             .filter(|i| !(before.stays)(&sieve.candidates[*i]))
@@ -82,7 +83,8 @@ impl<S: Surface> Looking<'_, S> {
         let fixed = Crowns::new(self.fixed.clone());
         // A plant may be shifted from its place.
         let beside_m = 2.0 * self.work.layer.stance.shift_m;
-        let mut waiting: BinaryHeap<Reverse<Turn>> = changed.iter().map(|i| Reverse(turn(*i as u32))).collect();
+        let mut waiting: BinaryHeap<Reverse<Turn>> =
+            changed.iter().map(|i| Reverse(turn(*i as u32))).collect();
         let mut seen: FxHashSet<u32> = changed.iter().map(|i| *i as u32).collect();
         let changed = seen.clone();
         let mut near = Vec::new();

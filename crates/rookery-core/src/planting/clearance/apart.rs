@@ -26,8 +26,12 @@ pub fn stand_apart(balls: &[Ball], order: &[u32], fixed: &[Ball]) -> Vec<bool> {
         let end = (first + (BATCH / 8).max(first.min(BATCH))).min(order.len());
         let batch = &order[first..end];
         let known = kept.count();
-        let free: Vec<u32> =
-            batch.par_iter().copied().with_min_len(512).filter(|&i| !kept.meets(balls[i as usize], 0)).collect();
+        let free: Vec<u32> = batch
+            .par_iter()
+            .copied()
+            .with_min_len(512)
+            .filter(|&i| !kept.meets(balls[i as usize], 0))
+            .collect();
         for i in free {
             let ball = balls[i as usize];
             if !kept.meets(ball, known) {
@@ -81,10 +85,12 @@ const NONE: u32 = u32::MAX;
 impl KeptBalls {
     fn for_all(balls: &[Ball], fixed: &[Ball]) -> Self {
         let all = || balls.iter().chain(fixed);
-        let (low, high) = all().fold((Vec3::INFINITY, Vec3::NEG_INFINITY), |(l, h), (p, _)| (l.min(*p), h.max(*p)));
+        let (low, high) =
+            all().fold((Vec3::INFINITY, Vec3::NEG_INFINITY), |(l, h), (p, _)| (l.min(*p), h.max(*p)));
         let size = (high - low).max(Vec3::splat(0.01)).to_array();
         // The narrowest axis is left out; of equal ones the upright.
-        let left_out = if size[1] <= size[0] && size[1] <= size[2] { 1 } else { usize::from(size[2] < size[0]) * 2 };
+        let left_out =
+            if size[1] <= size[0] && size[1] <= size[2] { 1 } else { usize::from(size[2] < size[0]) * 2 };
         let axes = match left_out {
             0 => [1, 2],
             1 => [0, 2],
@@ -146,7 +152,8 @@ impl KeptBalls {
             }
             let cell_m = 1.0 / grid.cells_per_m;
             let low = ((at - reach) * grid.cells_per_m).as_ivec2().max(IVec2::ZERO);
-            let high = ((at + reach) * grid.cells_per_m).as_ivec2().min(IVec2::new(grid.columns, grid.rows) - 1);
+            let high =
+                ((at + reach) * grid.cells_per_m).as_ivec2().min(IVec2::new(grid.columns, grid.rows) - 1);
             for row in low.y..=high.y {
                 let z = row as f32 * cell_m;
                 let dz = (z - at.y).max(at.y - z - cell_m).max(0.0);
@@ -161,8 +168,7 @@ impl KeptBalls {
                     let dx = (x - at.x).max(at.x - x - cell_m).max(0.0);
                     let room = radius + cell.widest_m;
                     // A little more, for what is lost in rounding where a ball lies on the edge of its cell.
-                    if dx * dx + dz * dz < room * room * 1.001
-                        && self.any_meets(cell.last, p, radius, known)
+                    if dx * dx + dz * dz < room * room * 1.001 && self.any_meets(cell.last, p, radius, known)
                     {
                         return true;
                     }

@@ -7,10 +7,12 @@ mod stage;
 pub(in crate::planting) use again::Index;
 pub use apart::{Ball, stand_apart};
 
-use super::{Mix, Plant, Reason};
+use super::{Mix, Plant, Reason, tended_number};
 use crate::habitat::{Crowns, ZoneField};
 use crate::math::mesh_distance::MeshDistance;
-use crate::scene::{Clearance, Combine, Document, Drives, Keep, Layer, LayerId, ObstacleId, Quantity, Reach, TooClose};
+use crate::scene::{
+    Clearance, Combine, Document, Drives, Keep, Layer, LayerId, ObstacleId, Quantity, Reach, TooClose,
+};
 use glam::{Vec2, Vec3};
 use std::sync::Arc;
 
@@ -28,7 +30,11 @@ pub struct Body {
 impl Body {
     /// Of a plant that stands.
     pub fn of(plant: &Plant) -> Self {
-        Self { at_m: plant.position_m, species: plant.species, across: plant.size * plant.stretch[1].max(1.0) }
+        Self {
+            at_m: plant.position_m,
+            species: plant.species,
+            across: plant.size * plant.stretch[1].max(1.0),
+        }
     }
 }
 
@@ -221,10 +227,21 @@ fn room_beside(mesh: &MeshDistance, p: Vec3, limit: f32) -> f32 {
     mesh.distance(p, limit)
 }
 
+/// Where a plant meets the ground, as near as its layer's sink tells; on grounds without a plan its base point. How deep a layer
+/// is sunk is to change nothing about who stands.
+pub fn foot_m(document: &Document, layer: &Layer, plant: &Plant) -> Vec3 {
+    let stance = &layer.stance;
+    let even = stance.lift_m.min >= stance.lift_m.max && tended_number(plant.id).is_none();
+    let on_plan =
+        layer.on_plants.is_none() && document.placed(plant.ground).is_none_or(|g| g.source.has_plan());
+    let raised = if even && on_plan { stance.lift_m.min - stance.sink_m } else { 0.0 };
+    plant.position_m - Vec3::Y * raised
+}
+
 /// What the plants of a layer claim for themselves, as balls about their base points in the scene.
 pub fn claimed(document: &Document, layer: &Layer, plants: &[Plant]) -> Crowns {
     let mix = Mix::of(document, layer);
     let keep = layer.clearance.others;
-    let ball = |p: &Plant| (p.position_m, reach_m(&keep, &mix, &Body::of(p)));
+    let ball = |p: &Plant| (foot_m(document, layer, p), reach_m(&keep, &mix, &Body::of(p)));
     Crowns::new(plants.iter().map(ball).collect())
 }

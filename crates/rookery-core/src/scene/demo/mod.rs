@@ -181,7 +181,7 @@ fn marram() -> Layer {
         rows: Rows::default(),
         clumps: Clumps::default(),
         clearance: Clearance::usual(),
-            tended: Vec::new(),
+        tended: Vec::new(),
         show_as: ShowAs::Auto,
     }
 }
@@ -215,7 +215,7 @@ fn boulders() -> Layer {
         rows: Rows::default(),
         clumps: Clumps::default(),
         clearance: Clearance::usual(),
-            tended: Vec::new(),
+        tended: Vec::new(),
         show_as: ShowAs::Auto,
     }
 }

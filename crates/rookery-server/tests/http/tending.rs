@@ -1,0 +1,137 @@
+//! Plants that keep clear and plants tended by hand, over the interface.
+
+use crate::common::Stage;
+use axum::http::StatusCode;
+use serde_json::{Value, json};
+
+async fn tally(stage: &Stage, scene: &Value, place: usize) -> Value {
+    let path = format!("/api/scenes/{}/measure", scene["id"].as_str().unwrap());
+    stage.ask("GET", &path, None).await.1[place]["tally"].clone()
+}
+
+async fn picked(stage: &Stage, scene: &Value, key: &Value, places: Value) -> (StatusCode, Value) {
+    let path = format!("/api/scenes/{}/layers/1/picked", scene["id"].as_str().unwrap());
+    stage.ask("POST", &path, Some(json!({"plants_key": key, "places": places}))).await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn who_yields_to_whom_is_told_changed_and_taken_back() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let yields = |scene: &Value, id: u64| -> Vec<u64> {
+        let layers = scene["layers"].as_array().unwrap();
+        let own = layers.iter().find(|l| l["id"] == id).unwrap();
+        own["yields_to"].as_array().unwrap().iter().map(|v| v.as_u64().unwrap()).collect()
+    };
+    // Turf is 3, gorse 7, boulders 2: stones lie first, then the higher claims.
+    assert!(yields(&scene, 3).contains(&7) && yields(&scene, 7).contains(&2) && yields(&scene, 2).is_empty());
+    let put = json!({"do": "put_yield", "value": {"layer": 7, "to": 3, "yields": true}});
+    let (status, turned) = stage.command(&scene, put).await;
+    assert_eq!(status, StatusCode::OK, "{turned}");
+    assert!(yields(&turned, 7).contains(&3) && !yields(&turned, 3).contains(&7));
+    let gorse =
+        |s: &Value| s["document"]["layers"].as_array().unwrap().iter().position(|l| l["id"] == 7).unwrap();
+    let (before, after) =
+        (tally(&stage, &scene, gorse(&scene)).await, tally(&stage, &turned, gorse(&turned)).await);
+    let reasons: Vec<&Value> = after["refused"].as_array().unwrap().iter().map(|r| &r["reason"]).collect();
+    assert!(reasons.contains(&&json!({"rule": "layer", "id": 3})), "{reasons:?}");
+    assert!(after["placed"].as_u64() <= before["placed"].as_u64());
+    // A circle is refused by name, and nothing is lost.
+    let circle = json!({"do": "edit_layer", "id": 3, "edit": {"set": "on_plants", "value": 7}});
+    let (status, refused) = stage.command(&turned, circle).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(refused["message"].as_str().unwrap().contains("Gorse"), "{refused}");
+    let (_, undone) = stage.history(&turned, "undo").await;
+    assert_eq!((&undone["document"], yields(&undone, 3).contains(&7)), (&scene["document"], true));
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_point_beside_the_cottage_says_what_it_is_near() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let id = scene["id"].as_str().unwrap();
+    let cottage = &scene["document"]["obstacles"][0];
+    let path = format!("/api/scenes/{id}/probe?x={}&z={}", cottage["x_m"], cottage["z_m"]);
+    let (_, verdicts) = stage.ask("GET", &path, None).await;
+    let turf = verdicts.as_array().unwrap().iter().find(|v| v["name"] == "Fescue turf").unwrap();
+    let room = &turf["verdict"]["room"][0];
+    assert_eq!(
+        (&room["reason"]["rule"], &room["obstacle"], &room["refuses"]),
+        (&json!("obstacle"), &cottage["id"], &json!(true))
+    );
+    assert!(room["away_m"].as_f64().unwrap() < 0.0, "the middle of the cottage is in it: {room}");
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn plants_are_taken_in_hand_set_cleared_and_let_go() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let key = &scene["layers"][0]["plants_key"];
+    let (status, body) = picked(&stage, &scene, key, json!([4, 9_999_999])).await;
+    assert_eq!(status, StatusCode::NOT_FOUND, "{body}");
+    let (status, body) = picked(&stage, &scene, &json!("another"), json!([4])).await;
+    assert_eq!(status, StatusCode::GONE, "{body}");
+    let many: Vec<u32> = (0..3001).collect();
+    let (status, body) = picked(&stage, &scene, key, json!(many)).await;
+    assert_eq!((status, &body["code"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("too_many")), "{body}");
+
+    let (_, found) = picked(&stage, &scene, key, json!([4, 17])).await;
+    let placed = tally(&stage, &scene, 0).await["placed"].as_u64().unwrap();
+    let mut set =
+        json!({"id": 1, "at_m": found[0]["at_m"], "from": found[0]["from"], "plant": found[0]["plant"]});
+    set["plant"]["size"] = json!(1.5);
+    let cleared = json!({"id": 2, "at_m": found[1]["at_m"], "from": found[1]["from"], "room_m": 0.05});
+    let tend = |put: Value, gone: Value| json!({"do": "edit_layer", "id": 1, "edit": {"set": "tend", "put": put, "let_go": gone}});
+    let (status, tended) = stage.command(&scene, tend(json!([set, cleared]), json!([]))).await;
+    assert_eq!(status, StatusCode::OK, "{tended}");
+    let account = tally(&stage, &tended, 0).await;
+    assert_eq!(account["by_hand"], 1);
+    assert!(
+        account["placed"].as_u64().unwrap() < placed && account["placed"].as_u64().unwrap() + 20 > placed
+    );
+    // Those set come last in the buffer, and are known again.
+    let last = account["placed"].as_u64().unwrap() - 1;
+    let (_, again) = picked(&stage, &tended, &tended["layers"][0]["plants_key"], json!([last])).await;
+    assert_eq!((&again[0]["tended"], &again[0]["plant"]["size"]), (&json!(1), &json!(1.5)), "{again}");
+    // A new seed keeps what was set.
+    let seed = json!({"do": "edit_layer", "id": 1, "edit": {"set": "seed", "value": 991}});
+    let (_, seeded) = stage.command(&tended, seed).await;
+    assert_eq!(tally(&stage, &seeded, 0).await["by_hand"], 1);
+    let (_, free) = stage.command(&seeded, tend(json!([]), json!([1, 2]))).await;
+    assert_eq!(tally(&stage, &free, 0).await["by_hand"], 0);
+    let (status, refused) = stage.command(&free, tend(json!([]), json!([1]))).await;
+    assert_eq!(status, StatusCode::NOT_FOUND, "{refused}");
+    let mut back = free;
+    for _ in 0..3 {
+        back = stage.history(&back, "undo").await.1;
+    }
+    assert_eq!(back["document"], scene["document"]);
+    stage.end().await;
+}
+
+/// Two people tend one scene: whoever comes second is told what was missed, and nothing is lost.
+#[tokio::test(flavor = "multi_thread")]
+async fn of_two_who_tend_at_once_the_second_is_told_and_neither_is_lost() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let set = |id: u32, x: f64| {
+        let plant = json!({"species": "marram", "size": 1.0, "turn_deg": 0.0});
+        json!({"do": "edit_layer", "id": 1, "edit": {"set": "tend", "put": [{"id": id, "at_m": [x, 0.0, 3.0], "plant": plant}]}})
+    };
+    let (status, first) = stage.command(&scene, set(1, 10.0)).await;
+    assert_eq!(status, StatusCode::OK, "{first}");
+    let (status, missed) = stage.command(&scene, set(1, 20.0)).await;
+    assert_eq!(status, StatusCode::CONFLICT, "{missed}");
+    let (status, second) = stage.command(&first, set(2, 20.0)).await;
+    assert_eq!(status, StatusCode::OK);
+    let ids: Vec<_> = second["document"]["layers"][0]["tended"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|t| t["id"].clone())
+        .collect();
+    assert_eq!(ids, [1, 2]);
+    stage.end().await;
+}
