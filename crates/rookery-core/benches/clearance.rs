@@ -1,16 +1,55 @@
 //! Times what keeps plants apart, and writes what docs/compare/clearance.py checks.
 //! `cargo bench -p rookery-core --bench clearance [-- FOLDER]`.
 
-use glam::Vec3;
+use glam::{Vec2, Vec3};
 use rookery_core::cancel::CancelToken;
-use rookery_core::ground::{GroundModel, Surface, noise_terrain};
-use rookery_core::habitat::Rules;
+use rookery_core::ground::{GroundModel, PlanBox, Surface, noise_terrain};
+use rookery_core::habitat::{Given, Rules};
 use rookery_core::math::hash::{Channel, draw, unit};
+use rookery_core::math::mesh_distance::MeshDistance;
+use rookery_core::nursery::{Detail, Season, ready};
 use rookery_core::planting::clearance::{Ball, stand_apart};
-use rookery_core::planting::grow_with;
+use rookery_core::planting::{grow_with, regrow};
 use rookery_core::scene::*;
 use std::io::Write;
+use std::sync::Arc;
 use std::time::Instant;
+
+fn folder() -> Option<String> {
+    std::env::args().skip(1).find(|a| !a.starts_with('-'))
+}
+
+/// Distance to the meshes of an oak, and a file of some for others to check.
+fn obstacle(folder: &Option<String>) {
+    let oak = ready().iter().find(|s| s.id.0 == "sessile-oak").expect("it is a ready species");
+    let mesh = oak.build(0, Detail::Full, Season::SUMMER);
+    let tree = MeshDistance::new(&mesh.positions, &mesh.indices);
+    let (low, high) = mesh.bounds();
+    let point =
+        |i: u64| low - 3.0 + Vec3::from_slice(&draw(5, i, Channel::Place).map(unit)) * (high - low + 6.0);
+    let points: Vec<Vec3> = (0..4000).map(point).collect();
+    let start = Instant::now();
+    let inside = points.iter().filter(|p| tree.holds(**p)).count();
+    println!(
+        "{} points asked whether the oak holds them, {inside} in it: {:.1} ms",
+        points.len(),
+        start.elapsed().as_secs_f64() * 1e3
+    );
+    let Some(folder) = folder else { return };
+    let mut ply = format!(
+        "ply\nformat ascii 1.0\nelement vertex {}\nproperty float x\nproperty float y\nproperty float z\nelement face {}\nproperty list uchar int vertex_indices\nend_header\n",
+        mesh.positions.len(),
+        mesh.indices.len() / 3
+    );
+    mesh.positions.iter().for_each(|p| ply.push_str(&format!("{} {} {}\n", p.x, p.y, p.z)));
+    mesh.indices.chunks_exact(3).for_each(|t| ply.push_str(&format!("3 {} {} {}\n", t[0], t[1], t[2])));
+    std::fs::write(format!("{folder}/obstacle.ply"), ply).expect("the folder can be written to");
+    let rows: Vec<u8> = points
+        .iter()
+        .flat_map(|p| [p.x, p.y, p.z, tree.distance(*p, f32::INFINITY)].map(f32::to_le_bytes).concat())
+        .collect();
+    std::fs::write(format!("{folder}/asked.bin"), rows).expect("the folder can be written to");
+}
 
 const COUNT: usize = 1_000_000;
 
@@ -36,7 +75,7 @@ fn main() {
         "{COUNT} balls of 0.1 to 2 m on 1 km2, {standing} stand: median {:.0} ms, best {:.0} ms",
         times[4], times[0]
     );
-    if let Some(folder) = std::env::args().skip(1).find(|a| !a.starts_with('-')) {
+    if let Some(folder) = folder() {
         let mut file =
             std::fs::File::create(format!("{folder}/balls.bin")).expect("the folder can be written to");
         for ((p, r), stands) in balls.iter().zip(&stands) {
@@ -44,6 +83,7 @@ fn main() {
             file.write_all(&row.map(f32::to_le_bytes).concat()).expect("there is room");
         }
     }
+    obstacle(&folder());
     // A whole layer, with and without.
     let mut document = kittiwake_head();
     let GroundSource::Noise(noise) = &document.ground.source else { unreachable!("it is made of noise") };
@@ -70,4 +110,46 @@ fn main() {
         let kind = if clearance.is_off() { "keeping clear of nothing" } else { "footprints kept apart" };
         println!("{COUNT} places of one layer, {kind}, {} stand: median {:.0} ms", stands.len(), times[2]);
     }
+    drag(&mut document, &ground);
+}
+
+/// Drags an oak of tens of thousands of triangles through a layer of a million, a metre a step.
+fn drag(document: &mut Document, ground: &GroundModel) {
+    let oak = ready().iter().find(|s| s.id.0 == "sessile-oak").expect("it is a ready species");
+    let mesh = oak.build(0, Detail::Full, Season::SUMMER);
+    document.layers[0].pattern = Pattern::Even;
+    let layer = &document.layers[0];
+    let never = CancelToken::default();
+    let stand = |x: f32| {
+        let at = Vec3::new(x, ground.terrain.height_at(x, 5.0), 5.0);
+        let moved: Vec<Vec3> = mesh.positions.iter().map(|p| *p + at).collect();
+        let tree = Arc::new(MeshDistance::new(&moved, &mesh.indices));
+        let (low, high) = tree.bounds().expect("it has triangles");
+        let given = Given { obstacles: vec![(ObstacleId(1), tree)], ..Given::default() };
+        let rules = Rules::of(document, layer, GroundId::LAND, &[], &given);
+        (rules, PlanBox { low: Vec2::new(low.x, low.z), high: Vec2::new(high.x, high.z) })
+    };
+    let mut even = ground.no_even_places(1);
+    let (rules, mut before) = stand(0.0);
+    let mut grown = grow_with(ground, layer, &rules, &mut even, &never).expect("nobody stops it");
+    let mut times: Vec<f64> = (1..=25)
+        .map(|step| {
+            let start = Instant::now();
+            let (rules, now) = stand(step as f32);
+            let reach = PlanBox { low: before.low.min(now.low) - 1.0, high: before.high.max(now.high) + 1.0 };
+            grown =
+                regrow(ground, layer, &rules, &mut even, &grown, &reach, &never).expect("nobody stops it");
+            before = now;
+            start.elapsed().as_secs_f64() * 1e3
+        })
+        .skip(1)
+        .collect();
+    times.sort_unstable_by(f64::total_cmp);
+    println!(
+        "an obstacle of {} triangles dragged through {} plants: median {:.0} ms a step, 95th percentile {:.0} ms",
+        mesh.indices.len() / 3,
+        grown.plants.len(),
+        times[times.len() / 2],
+        times[times.len() * 95 / 100]
+    );
 }

@@ -102,7 +102,13 @@ async fn sentence_says(page: &Page, what: &str) -> Done {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_mix_grows_by_its_shares_by_a_map_and_in_rows() -> Story {
     let page = Page::open().await?;
-    let first = page.placed(None).await?;
+    page.placed(None).await?;
+    // Another species is as wide as it is; here none keeps clear of anything, so that all that count are the shares.
+    for of in ["own", "others", "obstacles"] {
+        page.find(&format!("[data-testid=keep-{of}] button")).await?.click().await?;
+        page.saved().await?;
+    }
+    let first = page.placed_at_rest().await?;
     page.find("[data-testid=add-species]").await?.click().await?;
     sentence_says(&page, "A mix of Marram tufts (50 %) and ").await?;
     page.type_number("share-marram", "80").await?;

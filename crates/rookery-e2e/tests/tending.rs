@@ -52,11 +52,10 @@ async fn plants_keep_clear_by_their_crowns_and_grow_through_again_when_undone() 
 #[tokio::test(flavor = "multi_thread")]
 async fn plants_are_taken_in_hand_made_larger_pulled_out_and_outlive_a_crash() -> Done {
     let mut page = Page::open().await?;
-    page.press("Plan").await?;
     let first = page.placed(None).await?;
     page.press("Tend").await?;
     page.press("Draw around").await?;
-    page.drag("[data-testid=view]", 60, 45).await?;
+    page.drag("[data-testid=view]", 120, 250).await?;
     in_hand(&page, "plants in hand", "n > 0").await?;
     let held = page.number("[data-testid=tending]", "data-in-hand", None).await?;
     page.type_number("hand-size", "2").await?;

@@ -57,6 +57,8 @@ interface UiState {
   /** The part of the sheet that a click in the sentence leads to; counted so that the same click works twice. */
   focus: { setting: string; count: number } | null
   probing: boolean
+  /** Whether layers are drawn in their key colours. */
+  keyed: boolean
   /** The tool in hand for sculpting the ground. */
   sculpting: Sculpting | null
   drawing: Drawing | null
@@ -104,6 +106,7 @@ export const useUi = create<UiState>((set) => ({
   maskShown: null,
   focus: null,
   probing: false,
+  keyed: false,
   sculpting: null,
   drawing: null,
   chosen: null,

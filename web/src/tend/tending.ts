@@ -1,6 +1,7 @@
 import { api, wanted, type Layer, type PlacedGround } from '../api/client'
 import type { PlantsBuffer } from '../api/buffers'
 import { freshId, useScene } from '../state/scene'
+import { useUi } from '../state/ui'
 import { useView } from '../state/view'
 import type { Stage } from '../view/stage/stage'
 import { useHand, type InHand, type Pose, type Tended } from './hand'
@@ -74,7 +75,8 @@ export function placesAt(plants: PlantsBuffer, heightM: number, at: Point | Poin
   if (Array.isArray(at)) {
     const found = plantsWithin(plants, project, at)
     // Those behind a hill are not meant. Of very many none is asked about; they are too many anyway.
-    return found.length > MOST_IN_HAND ? found : found.filter((i) => inSight(stage, project, plants, i, [ex, ey, ez]))
+    // From straight above all are in sight.
+    return found.length > MOST_IN_HAND || useUi.getState().mode === 'plan' ? found : found.filter((i) => inSight(stage, project, plants, i, [ex, ey, ez]))
   }
   const one = plantAt(plants, heightM, project, { x: ex, y: ey, z: ez }, at, stage.size())
   return one === null ? [] : [one]

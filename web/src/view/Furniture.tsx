@@ -1,4 +1,4 @@
-import { Hand, Info, Mountain, ScanSearch } from 'lucide-react'
+import { Hand, Info, Mountain, ScanSearch, Palette } from 'lucide-react'
 import type { GroundBuffer } from '../api/buffers'
 import { useLayer, useScene } from '../state/scene'
 import { useHand } from '../tend/hand'
@@ -28,7 +28,7 @@ const SHARES = [
 
 /** The marks of a map: north, scale, contours, and what is under the pointer. */
 export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; laid: Laid | null }) {
-  const { mode, contours, probing, reading, previewShare, station, layer: chosen, set } = useUi()
+  const { mode, contours, probing, reading, previewShare, keyed, station, layer: chosen, set } = useUi()
   const layer = useLayer(chosen)
   const tended = useHand((s) => s.layer)
   const { pointer, frame } = useView()
@@ -58,6 +58,8 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
           hint={ground ? `A line every ${contourStep(ground)} m` : ''} />
         <Toggle on={probing} icon={ScanSearch} name="Ask the ground" onClick={() => set({ probing: !probing })}
           hint="Click anywhere to read why each layer grows there, or why it does not. Changes nothing." />
+        <Toggle on={keyed} icon={Palette} name="Key colours" onClick={() => set({ keyed: !keyed })}
+          hint="Draws every layer in its colour of the profile, to tell them apart. Stills and handoff are as ever." />
         {station === 'planting' && layer && (
           <Toggle on={tended === layer.id} icon={Hand} name="Tend" onClick={() => (tended === layer.id ? putDown() : take(layer.id))}
             hint={`Take single plants of ${layer.name} in hand: move, turn, size, tilt, pull out, add.`} />

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useState } from 'react'
 import { bySpecies, type PlantsBuffer } from '../api/buffers'
 import type { Layer, Species } from '../api/client'
 import { usePlants, useSpecies } from '../state/data'
+import { keyOf } from '../profile/keyColour'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { useView } from '../state/view'
@@ -45,6 +46,7 @@ function SpeciesFeed({ layer, species, plants }: SpeciesFeedProps) {
   const alone = useUi((s) => s.alone)
   const visible = alone === null ? layer.visible : alone === layer.id
   const forced = layer.show_as && layer.show_as !== 'auto' ? SHOWN_AS.indexOf(layer.show_as) : null
+  const key = useUi((s) => s.keyed) ? keyOf(layer.id).colour : null
   const name = `${layer.id} ${species?.id}`
 
   useEffect(() => {
@@ -58,9 +60,9 @@ function SpeciesFeed({ layer, species, plants }: SpeciesFeedProps) {
 
   useEffect(() => {
     if (!stage || !look || look.species.id !== species?.id) return
-    if (plants) stage.setLayer(name, look, plants, visible, forced)
+    if (plants) stage.setLayer(name, look, plants, visible, forced, key)
     else stage.removeLayer(name)
-  }, [stage, look, plants, name, species, visible, forced])
+  }, [stage, look, plants, name, species, visible, forced, key])
 
   useEffect(() => () => useView.getState().stage?.removeLayer(name), [name, stage])
   return null

@@ -38,6 +38,11 @@ impl MeshDistance {
         Self { triangles, numbers, nodes }
     }
 
+    /// Its lowest and highest corner; none when there is no triangle.
+    pub fn bounds(&self) -> Option<(Vec3, Vec3)> {
+        self.nodes.first().map(|root| (root.low, root.high))
+    }
+
     /// The point of the mesh nearest to a point: its triangle, and the shares of its second and third corner. None when there
     /// is no triangle.
     pub fn closest(&self, p: Vec3) -> Option<(u32, f32, f32)> {

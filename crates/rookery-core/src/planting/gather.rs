@@ -143,7 +143,8 @@ impl Sowing<'_, '_> {
             };
             let ground = GroundRef::Mesh(&host);
             let rules = self.rules(layer, GroundId::PLANTS, &ground)?;
-            let growth = ground.grow(layer, &rules, &mut ground.no_even_places(layer.seed), cancel)?;
+            let own = layer_on(layer, GroundId::PLANTS, &[]);
+            let growth = ground.grow(&own, &rules, &mut ground.no_even_places(own.seed), cancel)?;
             return Ok(gather(layer, &[(GroundId::PLANTS, Frame::SCENE, &growth)]));
         }
         let mut allowed = Vec::new();

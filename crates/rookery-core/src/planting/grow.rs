@@ -85,6 +85,12 @@ impl Growth {
         size_of_val(self.plants.as_slice()) + self.kept.verdicts.len() * 25
     }
 
+    /// Where on the plan a plant of this name would stand, of a growth on a terrain; none where it is not known.
+    pub fn place_of(&self, id: PlantId) -> Option<Vec2> {
+        let places = self.kept.places.as_ref()?.downcast_ref::<Vec<Candidate>>()?;
+        places.par_iter().find_any(|p| p.id == id).map(|p| Vec2::new(p.x, p.z))
+    }
+
     /// Where its plants come from, when it was grown again from an earlier growth; none when all were looked at.
     pub fn spans(&self) -> Option<&[Span]> {
         self.kept.spans.as_deref()

@@ -71,7 +71,13 @@ impl Keys {
     }
 
     /// Names all that a layer keeps clear of: how, how far its species reach, and what else claims ground.
-    fn clear(&self, document: &Document, layer: &Layer, ground: GroundId) -> Option<impl Serialize + use<>> {
+    fn clear(
+        &self,
+        document: &Document,
+        layer: &Layer,
+        ground: GroundId,
+        whole: bool,
+    ) -> Option<impl Serialize + use<>> {
         let c = layer.clearance;
         if c.is_off() {
             return None;
@@ -79,7 +85,7 @@ impl Keys {
         let reaches = |l: &Layer| -> Vec<[f32; 2]> {
             document.mix_of(l).map(|(_, s)| [s.footprint_m(), s.radius_m()]).collect()
         };
-        let obstacles: Vec<String> = if c.obstacles.is_on() {
+        let obstacles: Vec<String> = if whole && c.obstacles.is_on() {
             document.obstacles.iter().map(|o| self.obstacle(o).to_string()).collect()
         } else {
             Vec::new()
@@ -91,7 +97,8 @@ impl Keys {
             .map(|l| {
                 // What grows on the same ground alone goes along when the ground is moved.
                 let together = l.on_plants.is_none() && grown_on(document, l) == [ground];
-                let plants = self.known(document, l, together.then_some(ground)).map(|k| k.to_string());
+                let key = || self.known(document, l, together.then_some(ground));
+                let plants = if whole { key().map(|k| k.to_string()) } else { None };
                 (l.id, together, plants, l.clearance.others.by, reaches(l))
             })
             .collect();
@@ -146,6 +153,15 @@ impl Keys {
     /// Names a layer's plants on a ground; none when there is no such ground. A layer's name, its place, its eye and its
     /// lock are not part of it.
     pub fn plants(&self, document: &Document, layer: &Layer, ground: GroundId) -> Option<ContentKey> {
+        self.named(document, layer, ground, true)
+    }
+
+    /// Names a layer's plants on the land but for the obstacles they keep clear of, the plants that claim first, and what was tended.
+    pub fn plants_but_for_what_is_around(&self, document: &Document, layer: &Layer) -> Option<ContentKey> {
+        self.named(document, layer, GroundId::LAND, false)
+    }
+
+    fn named(&self, document: &Document, layer: &Layer, ground: GroundId, whole: bool) -> Option<ContentKey> {
         #[derive(Serialize)]
         struct Inputs<'a, C> {
             epoch: u32,
@@ -209,8 +225,8 @@ impl Keys {
             rows: laid.then_some(layer.rows),
             line: laid.then(|| document.outlines.iter().find(|o| Some(o.id) == layer.rows.line)).flatten(),
             tint: layer.tint,
-            clear: self.clear(document, layer, ground),
-            tended: layer.tended.iter().filter(|t| t.ground == ground).collect(),
+            clear: self.clear(document, layer, ground, whole),
+            tended: layer.tended.iter().filter(|t| whole && t.ground == ground).collect(),
             seed: *seed,
             pattern: *pattern,
             clumps: (*pattern == Pattern::Clumped).then_some(layer.clumps),

@@ -120,6 +120,33 @@ async fn main() -> Done {
     shoot("notes").await?;
     page.press("Take the pins out").await?;
     page.press("Close the drawer").await?;
+    // Who keeps clear of whom.
+    let choose = |name: &str| {
+        format!(
+            "[...document.querySelectorAll('aside[aria-label=Profile] *')].find(e => e.textContent === '{name}' && !e.children.length)?.click()"
+        )
+    };
+    page.ask(&choose("Thrift")).await?;
+    page.press("Who yields to whom").await?;
+    page.ask("document.querySelector('[aria-label=\"What it keeps clear of\"]').scrollIntoView({ block: 'start' })")
+        .await?;
+    shoot("clearance").await?;
+    // One tuft in hand.
+    page.ask(&choose("Marram")).await?;
+    page.press("Tend").await?;
+    page.click_at("[data-testid=view]", 2, 320).await?;
+    page.until(
+        "a plant in hand",
+        "return document.querySelector('[data-testid=tending]')?.dataset.inHand === '1'",
+    )
+    .await?;
+    page.type_number("hand-size", "1.4").await?;
+    page.saved().await?;
+    shoot("tending").await?;
+    page.ask("document.activeElement.blur()").await?;
+    page.chord(&[fantoccini::key::Key::Control.into()], 'z').await?;
+    page.press("Tend").await?;
+    page.saved().await?;
     page.press("Dusk: for dim rooms").await?;
     shoot("planting-dusk").await?;
     page.press("Chalk: for daylight").await?;

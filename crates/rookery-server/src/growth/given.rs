@@ -195,7 +195,7 @@ impl Growths {
     }
 
     /// An obstacle as distances are asked of it.
-    async fn distance_to(
+    pub(super) async fn distance_to(
         &self,
         db: &Db,
         document: &Document,

@@ -6,6 +6,7 @@
 mod evens;
 mod given;
 mod imports;
+mod local;
 mod nursery;
 mod slots;
 mod work;
@@ -16,6 +17,7 @@ pub use work::{Pool, pool};
 use crate::db::{Db, blobs};
 use crate::error::ApiError;
 use evens::Evens;
+use local::Lasts;
 use rookery_core::ground::sculpt::reach_on_plan;
 use rookery_core::ground::{AnyGround, Frame, GroundModel, GroundRef, PlanBox, Reading};
 use rookery_core::habitat::{Crowns, Needs, reach_of_stroke};
@@ -62,6 +64,7 @@ pub struct Growths {
     /// Plants as balls: crowns, and what layers claim.
     balls: Slots<Crowns>,
     evens: Evens,
+    lasts: Lasts,
 }
 
 impl Default for Growths {
@@ -82,6 +85,7 @@ impl Default for Growths {
             pictures: Slots::new(IMPORT_BYTES),
             balls: Slots::new(READING_BYTES),
             evens: Evens::default(),
+            lasts: Lasts::default(),
         }
     }
 }
@@ -90,8 +94,8 @@ impl Default for Growths {
 enum Changed {
     /// The land, under this stroke.
     Sculpted(Stroke),
-    /// A painting, within this part of the plan.
-    Painted(PlanBox),
+    /// A painting, or what lies around, within this part of the plan.
+    Within(PlanBox),
 }
 
 /// A ground of a scene, ready to be grown on.
@@ -426,7 +430,7 @@ impl Growths {
                 continue;
             }
             if let Some(((found, key), stroke)) = stroke.and_then(|s| Some((kept(&before)?, s))) {
-                return Some((found, key, Changed::Painted(reach_of_stroke(&stroke))));
+                return Some((found, key, Changed::Within(reach_of_stroke(&stroke))));
             }
         }
         // What is worked out of the whole ground, or of other things that stand on it, changes elsewhere too.
@@ -457,17 +461,24 @@ impl Growths {
                 self.ground_of(db, document, layer, id).await?.ok_or(ApiError::NotFound("ground"))?;
             let rules = self.rules(db, document, layer, id, &ground).await?;
             let own = layer_on(layer, id, allowed);
-            let before = if allowed.is_empty() { self.before_stroke(document, layer, id) } else { None };
+            let alone = allowed.is_empty() && id == GroundId::LAND;
+            let mut before = if alone { self.before_stroke(document, layer, id) } else { None };
+            let around = if alone { self.around(db, document, layer).await? } else { None };
+            if let (None, Some((rest, around))) = (&before, &around) {
+                let found = self.before_change(db, document, layer, rest, around).await?;
+                before = found.map(|(growth, key, reach)| (growth, key, Changed::Within(reach)));
+            }
             // Waited for here and handed over locked: see `slots::Value`.
             let mut even = self.evens.of(document, id, &ground, &own).lock_owned().await;
-            self.pool
+            let grown = self
+                .pool
                 .run(move |cancel| {
                     let ground = ground.as_ref();
                     let grown: Result<Growth, GrowError> = match (&before, &ground) {
                         (Some((before, _, stroke)), GroundRef::Terrain(t)) => {
                             let changed = match stroke {
                                 Changed::Sculpted(stroke) => reach_on_plan(&t.terrain, stroke),
-                                Changed::Painted(reach) => *reach,
+                                Changed::Within(reach) => *reach,
                             };
                             ground.regrow(&own, &rules, &mut even, before, &changed, cancel)
                         }
@@ -478,7 +489,11 @@ impl Growths {
                     let bytes = grown.bytes();
                     Ok((grown, bytes))
                 })
-                .await
+                .await?;
+            if let Some((rest, around)) = around {
+                self.lasts.put(rest, key, around);
+            }
+            Ok(grown)
         };
         self.plants.get_or_make(key, make).await
     }

@@ -2,6 +2,10 @@
 
 use crate::common::Stage;
 use axum::http::StatusCode;
+use rookery_core::cancel::CancelToken;
+use rookery_core::ground::GroundRef;
+use rookery_core::planting::{Grown, Sowing};
+use rookery_core::scene::{Document, Obstacle};
 use serde_json::{Value, json};
 
 async fn tally(stage: &Stage, scene: &Value, place: usize) -> Value {
@@ -133,5 +137,56 @@ async fn of_two_who_tend_at_once_the_second_is_told_and_neither_is_lost() {
         .map(|t| t["id"].clone())
         .collect();
     assert_eq!(ids, [1, 2]);
+    stage.end().await;
+}
+
+/// Every layer, grown again where something around it changed, is what it is when grown from nothing.
+#[tokio::test(flavor = "multi_thread")]
+async fn what_grows_again_beside_a_change_is_what_grows_anew() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let path = |scene: &Value, place: usize| {
+        let (id, key) = (
+            &scene["document"]["layers"][place]["id"],
+            scene["layers"][place]["plants_key"].as_str().unwrap(),
+        );
+        format!("/api/scenes/{}/layers/{id}/plants/{key}", scene["id"].as_str().unwrap())
+    };
+    let layers = scene["document"]["layers"].as_array().unwrap().len();
+    for place in 0..layers {
+        stage.bytes(&path(&scene, place)).await;
+    }
+    let key = &scene["layers"][0]["plants_key"];
+    let (_, found) = picked(&stage, &scene, key, json!([4])).await;
+    let mut set =
+        json!({"id": 1, "at_m": found[0]["at_m"], "from": found[0]["from"], "plant": found[0]["plant"]});
+    set["plant"]["size"] = json!(2.5);
+    let mut moved = set.clone();
+    moved["at_m"][0] = json!(set["at_m"][0].as_f64().unwrap() + 6.0);
+    let tend = |t: &Value| json!({"do": "edit_layer", "id": 1, "edit": {"set": "tend", "put": [t]}});
+    let mut cottage = scene["document"]["obstacles"][0].clone();
+    cottage["x_m"] = json!(cottage["x_m"].as_f64().unwrap() - 9.0);
+    let obstacle = json!({"do": "put_obstacle", "value": cottage});
+    let let_go = json!({"do": "edit_layer", "id": 1, "edit": {"set": "tend", "let_go": [1]}});
+    let mut now = scene.clone();
+    for command in
+        [json!({"do": "rename_scene", "name": "Other"}), obstacle, tend(&set), tend(&moved), let_go]
+    {
+        let (status, next) = stage.command(&now, command).await;
+        assert_eq!(status, StatusCode::OK, "{next}");
+        now = next;
+        let document: Document = serde_json::from_value(now["document"].clone()).unwrap();
+        let ground = rookery_formats::ground_model(&document, |_| None).unwrap();
+        let land = |_| Some(GroundRef::Terrain(&ground));
+        let mesh = |o: &Obstacle| Some(rookery_core::ground::obstacle::mesh(o, &ground.terrain, None));
+        let (grown, never) = (Grown::default(), CancelToken::default());
+        let sowing =
+            Sowing { document: &document, model: &land, obstacle: &mesh, grown: &grown, cancel: &never };
+        for (place, layer) in document.layers.iter().enumerate() {
+            let (_, bytes) = stage.bytes(&path(&now, place)).await;
+            let anew = rookery_formats::view::encode_plants(layer, &sowing.layer(layer).unwrap());
+            assert!(bytes == anew, "{} after {}", layer.name, now["seq"]);
+        }
+    }
     stage.end().await;
 }

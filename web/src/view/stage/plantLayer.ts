@@ -1,4 +1,4 @@
-import { Group, type ShaderMaterial } from 'three'
+import { Group, type Color, type ShaderMaterial, type Vector4 } from 'three'
 import type { PlantsBuffer } from '../../api/buffers'
 import { DotBatch, FormBatch } from './batch'
 import { cardMaterial, crossedSheets, dropCard } from './cards'
@@ -69,6 +69,15 @@ export class PlantLayer {
     }
     for (const b of this.batches.flat()) b.end()
     this.dots.end()
+  }
+
+  /** Draws it mostly in a colour, to tell it from other layers; as it is when null. */
+  key(colour: Color | null) {
+    for (const m of [this.meshMaterial, this.skinMaterial, this.dotMaterial, ...this.cardMaterials]) {
+      const { value } = m.uniforms.uKey as { value: Vector4 }
+      if (colour) value.set(colour.r, colour.g, colour.b, 0.85)
+      else value.set(0, 0, 0, 0)
+    }
   }
 
   dispose() {

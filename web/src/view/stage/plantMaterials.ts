@@ -1,14 +1,21 @@
-import { DoubleSide, FrontSide, ShaderMaterial, Vector2, Vector3 } from 'three'
+import { DoubleSide, FrontSide, ShaderMaterial, Vector2, Vector3, Vector4 } from 'three'
 import type { Species } from '../../api/client'
 import type { Color } from 'three'
 import { LIGHT_GLSL, lightUniforms } from './light'
 
 // Each plant a little lighter or darker, warmer or cooler: as in rookery-render/src/scene.rs.
+// Where layers are told apart, each is mostly in its key colour; light and dark stay.
 export const TINT_GLSL = /* glsl */ `
+uniform vec4 uKey;
 vec3 tinted(vec3 albedo, vec2 tint, vec3 own) {
   vec2 t = tint - 0.5;
-  return min(min(albedo * own * (255.0 / 128.0), vec3(1.0)) * (1.0 + 0.30 * t.x) * vec3(1.0 + 0.16 * t.y, 1.0, 1.0 - 0.16 * t.y), vec3(1.0));
+  vec3 plain = min(min(albedo * own * (255.0 / 128.0), vec3(1.0)) * (1.0 + 0.30 * t.x) * vec3(1.0 + 0.16 * t.y, 1.0, 1.0 - 0.16 * t.y), vec3(1.0));
+  float bright = dot(plain, vec3(0.2126, 0.7152, 0.0722));
+  return mix(plain, uKey.rgb * (0.6 + 1.2 * min(bright, 0.5)), uKey.a);
 }`
+
+/** No key colour yet; each material has its own. */
+export const keyUniform = () => ({ uKey: { value: new Vector4(0, 0, 0, 0) } })
 
 /** Where an instance stands: its base and size, its turn, its tint with height and depth against size, and its colour. */
 export const INSTANCE_GLSL = /* glsl */ `
@@ -38,7 +45,7 @@ export function finishOf({ colours }: Species): Vector2 {
 /** Instanced forms. `height` is that of the species, metres: light is scarcer near the ground. */
 export function meshMaterial(thin: boolean, height: number, finish: Vector2): ShaderMaterial {
   return new ShaderMaterial({
-    uniforms: { ...lightUniforms, uThin: { value: thin ? 1 : 0 }, uHeight: { value: height }, uFinish: { value: finish } },
+    uniforms: { ...lightUniforms, ...keyUniform(), uThin: { value: thin ? 1 : 0 }, uHeight: { value: height }, uFinish: { value: finish } },
     side: thin ? DoubleSide : FrontSide,
     vertexShader: /* glsl */ `
       ${LIGHT_GLSL}
@@ -74,6 +81,7 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
   return new ShaderMaterial({
     uniforms: {
       ...lightUniforms,
+      ...keyUniform(),
       uThin: { value: thin ? 1 : 0 },
       uMean: { value: new Vector3(mean.r, mean.g, mean.b) },
       uBody: { value: new Vector3(height, radius, 0) },

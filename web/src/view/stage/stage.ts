@@ -1,4 +1,4 @@
-import { Matrix4,
+import { Color, Matrix4,
   Group, MOUSE, MathUtils, OrthographicCamera, PerspectiveCamera, Raycaster, SRGBColorSpace, Scene, Vector2,
   Vector3, WebGLRenderer, type Mesh, type ShaderMaterial,
 } from 'three'
@@ -223,7 +223,7 @@ export class Stage {
     this.hurry()
   }
 
-  setLayer(id: string, look: SpeciesMeshes, plants: PlantsBuffer, visible: boolean, forced: number | null = null) {
+  setLayer(id: string, look: SpeciesMeshes, plants: PlantsBuffer, visible: boolean, forced: number | null = null, key: string | null = null) {
     let layer = this.layers.get(id)
     if (layer && layer.look !== look) {
       this.removeLayer(id)
@@ -238,6 +238,7 @@ export class Stage {
     if (layer.plants !== plants) layer.set(plants)
     layer.group.visible = visible
     layer.forced = forced
+    layer.key(key === null ? null : new Color(key))
     this.hurry()
   }
 

@@ -1,0 +1,161 @@
+//! What a layer grew before something beside it changed: an obstacle, what was tended, plants that claim their ground first. Where
+//! that changed only within a part of the plan, the rest still holds.
+
+use super::Growths;
+use crate::db::Db;
+use crate::error::ApiError;
+use glam::{Vec2, Vec3};
+use rookery_core::ground::PlanBox;
+use rookery_core::planting::Growth;
+use rookery_core::scene::{ContentKey, Document, Drives, GroundId, Keys, Layer, LayerId, ObstacleId, Tended};
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
+
+/// Growths that are remembered, at most.
+const REMEMBERED: usize = 256;
+
+/// All that may change beside a layer without changing the rest of it.
+#[derive(Clone)]
+pub(super) struct Around {
+    obstacles: Vec<(ObstacleId, ContentKey, Option<PlanBox>)>,
+    tended: Vec<Tended>,
+    claims: Vec<(LayerId, ContentKey)>,
+}
+
+/// The last growth of each layer as it is but for what lies around it.
+#[derive(Default)]
+pub(super) struct Lasts(Mutex<HashMap<ContentKey, (ContentKey, Around)>>);
+
+impl Lasts {
+    /// Remembers what grew under a name.
+    pub fn put(&self, rest: ContentKey, key: ContentKey, around: Around) {
+        let mut held = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if held.len() >= REMEMBERED {
+            held.clear();
+        }
+        held.insert(rest, (key, around));
+    }
+
+    fn get(&self, rest: &ContentKey) -> Option<(ContentKey, Around)> {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner).get(rest).cloned()
+    }
+}
+
+/// A box that grows.
+#[derive(Default)]
+struct Reach(Option<PlanBox>);
+
+impl Reach {
+    fn add(&mut self, low: Vec2, high: Vec2) {
+        let own = self.0.get_or_insert(PlanBox { low, high });
+        (own.low, own.high) = (own.low.min(low), own.high.max(high));
+    }
+
+    fn add_ball(&mut self, at: Vec3, radius_m: f32) {
+        let at = Vec2::new(at.x, at.z);
+        self.add(at - radius_m, at + radius_m);
+    }
+}
+
+impl Growths {
+    /// What lies around a layer on the land; none where it looks at more than can be told apart so.
+    pub(super) async fn around(
+        &self,
+        db: &Db,
+        document: &Document,
+        layer: &Layer,
+    ) -> Result<Option<(ContentKey, Around)>, ApiError> {
+        let keys = Keys::of(document);
+        let driven = layer.masks.iter().any(|m| m.enabled && matches!(m.drives, Drives::Size { .. }));
+        let Some(rest) = keys.plants_but_for_what_is_around(document, layer).filter(|_| !driven) else {
+            return Ok(None);
+        };
+        let mut around = Around { obstacles: Vec::new(), tended: layer.tended.clone(), claims: Vec::new() };
+        if layer.clearance.obstacles.is_on() {
+            for o in &document.obstacles {
+                let bounds = self.distance_to(db, document, o).await?.bounds();
+                let plan = |p: Vec3| Vec2::new(p.x, p.z);
+                let bounds = bounds.map(|(low, high)| PlanBox { low: plan(low), high: plan(high) });
+                around.obstacles.push((o.id, keys.obstacle(o), bounds));
+            }
+        }
+        if layer.clearance.others.is_on() {
+            for id in document.claims().over(layer.id) {
+                let Some(other) = document.layer(*id) else { continue };
+                around.claims.push((*id, keys.layer(document, other)));
+            }
+        }
+        Ok(Some((rest, around)))
+    }
+
+    /// The last growth of the layer and the part of the plan where anything around it changed since; none where that cannot be told.
+    pub(super) async fn before_change(
+        &self,
+        db: &Db,
+        document: &Document,
+        layer: &Layer,
+        rest: &ContentKey,
+        now: &Around,
+    ) -> Result<Option<(Arc<Growth>, ContentKey, PlanBox)>, ApiError> {
+        let Some((key, then)) = self.lasts.get(rest) else { return Ok(None) };
+        let Some(growth) = self.plants.get(&key) else { return Ok(None) };
+        let mut reach = Reach::default();
+        for (a, b) in [(&then, now), (now, &then)] {
+            for o in a.obstacles.iter().filter(|o| !b.obstacles.iter().any(|p| (p.0, p.1) == (o.0, o.1))) {
+                let Some(bounds) = o.2 else { continue };
+                reach.add(bounds.low, bounds.high);
+            }
+            for t in a.tended.iter().filter(|t| t.ground == GroundId::LAND && !b.tended.contains(t)) {
+                let size = t.plant.as_ref().map_or(0.0, |p| p.size * p.stretch[1].max(1.0));
+                reach.add_ball(t.at_m.into(), t.room_m + size * widest_m(document, layer));
+                // The plant it was taken from stood somewhere else, maybe.
+                let Some(from) = t.from.as_ref().filter(|o| o.seed == layer.seed).and_then(|o| o.plant())
+                else {
+                    continue;
+                };
+                let Some(spot) = growth.place_of(from) else { return Ok(None) };
+                reach.add(spot, spot);
+            }
+        }
+        // Otherwise the reasons that were noted down mean others now.
+        if then.claims.len() != now.claims.len() || then.obstacles.is_empty() != now.obstacles.is_empty() {
+            return Ok(None);
+        }
+        for ((id, old), (other_id, new)) in then.claims.iter().zip(&now.claims) {
+            let Some(other) = document.layer(*id).filter(|_| id == other_id) else { return Ok(None) };
+            if old == new {
+                continue;
+            }
+            let grown = Box::pin(self.plants_next(db, document, other)).await?;
+            let since = grown.since.filter(|since| Keys::layer_on_land(since) == *old);
+            let Some(from) = since.and_then(|since| self.plants.get(&since)) else { return Ok(None) };
+            let Some(spans) = grown.spans() else { return Ok(None) };
+            let widest = widest_m(document, other);
+            let mut changed = |p: &rookery_core::planting::Plant| {
+                reach.add_ball(p.position_m, widest * p.size * p.stretch[1].max(1.0));
+            };
+            let (mut old_at, mut new_at) = (0, 0);
+            for span in spans {
+                from.plants[old_at..span.kept.start.max(old_at)].iter().for_each(&mut changed);
+                old_at = span.kept.end.max(old_at);
+                new_at += span.kept.len();
+                grown.plants[new_at..new_at + span.grown].iter().for_each(&mut changed);
+                new_at += span.grown;
+            }
+            from.plants[old_at..].iter().for_each(&mut changed);
+        }
+        let Some(PlanBox { low, high }) = reach.0 else { return Ok(None) };
+        let c = &layer.clearance;
+        let margin = [c.own, c.others, c.obstacles].iter().map(|k| k.margin_m).fold(0.0, f32::max);
+        let stance = &layer.stance;
+        let across = stance.size.max * stance.deep.max.max(1.0);
+        // Beside what a plant reaches, a little for what is lost in rounding.
+        let own = widest_m(document, layer) * across + margin + stance.shift_m + 0.01;
+        Ok(Some((growth, key, PlanBox { low: low - own, high: high + own })))
+    }
+}
+
+/// How far the widest species of a layer reaches at full size, metres.
+fn widest_m(document: &Document, layer: &Layer) -> f32 {
+    document.mix_of(layer).map(|(_, s)| s.radius_m().max(s.footprint_m())).fold(0.0, f32::max)
+}
