@@ -2,7 +2,7 @@
 long scipy takes to find pairs. Distances to an obstacle are held against trimesh's.
 
     cargo bench -p rookery-core --bench clearance -- FOLDER
-    pip install numpy==2.4.0 scipy==1.17.0 trimesh==5.2.0 rtree
+    pip install numpy==2.4.6 scipy==1.17.1 trimesh==5.2.0 rtree==1.4.1
     python docs/compare/clearance.py FOLDER
 """
 

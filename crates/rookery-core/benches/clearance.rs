@@ -118,6 +118,8 @@ fn drag(document: &mut Document, ground: &GroundModel) {
     let oak = ready().iter().find(|s| s.id.0 == "sessile-oak").expect("it is a ready species");
     let mesh = oak.build(0, Detail::Full, Season::SUMMER);
     document.layers[0].pattern = Pattern::Even;
+    // Small enough that all find room.
+    document.layers[0].stance.size = Range { min: 0.2, max: 0.3 };
     let layer = &document.layers[0];
     let never = CancelToken::default();
     let stand = |x: f32| {

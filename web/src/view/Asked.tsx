@@ -54,7 +54,7 @@ export function Asked() {
       )}
       <aside
         aria-label="What the ground says"
-        className="absolute top-14 left-3 w-80 rounded-md border border-rule bg-panel px-3 py-2 shadow-lg"
+        className="absolute top-23 left-3 w-80 rounded-md border border-rule bg-panel px-3 py-2 shadow-lg"
       >
         <header className="flex items-center justify-between">
           <h2 className="font-semibold">

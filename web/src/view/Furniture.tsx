@@ -43,7 +43,7 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
 
   return (
     <>
-      <div className="absolute top-3 left-3 flex flex-wrap items-center gap-2">
+      <div className="pointer-events-none absolute top-3 right-20 left-3 flex flex-wrap items-center gap-2 *:pointer-events-auto">
         <Choice
           label="Looking"
           value={mode}

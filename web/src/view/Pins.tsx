@@ -25,7 +25,7 @@ export function Pins() {
           </g>
         ))}
       </svg>
-      <p className="absolute top-12 left-3 flex max-w-[70%] items-center gap-2 rounded-md border border-rule bg-panel py-1 pr-1 pl-3 shadow">
+      <p className="absolute top-23 left-3 flex max-w-[70%] items-center gap-2 rounded-md border border-rule bg-panel py-1 pr-1 pl-3 shadow">
         {pins.name}
         <IconButton icon={X} label="Take the pins out" onClick={() => set({ pins: null })} />
       </p>

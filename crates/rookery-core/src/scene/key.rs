@@ -24,6 +24,9 @@ pub fn content_key(purpose: &str, inputs: &impl Serialize) -> ContentKey {
 /// Part of every key: raised when the same settings come to give other grounds or other plants.
 const EPOCH: u32 = 6;
 
+/// By layer, on one ground or on all.
+type Known = BTreeMap<(LayerId, Option<GroundId>), ContentKey>;
+
 /// Eye, target and vertical angle.
 type CameraPlace = ([f32; 3], [f32; 3], f32);
 
@@ -33,7 +36,7 @@ pub struct Keys {
     grounds: Vec<(GroundId, ContentKey)>,
     claims: Claims,
     /// Layers that were asked for because others look at them.
-    layers: Arc<Mutex<BTreeMap<(LayerId, Option<GroundId>), ContentKey>>>,
+    layers: Arc<Mutex<Known>>,
 }
 
 impl Keys {

@@ -128,13 +128,12 @@ async fn main() -> Done {
     };
     page.ask(&choose("Thrift")).await?;
     page.press("Who yields to whom").await?;
-    page.ask("document.querySelector('[aria-label=\"What it keeps clear of\"]').scrollIntoView({ block: 'start' })")
-        .await?;
+    page.ask("document.querySelector('[aria-label=Clearance]').scrollIntoView({ block: 'start' })").await?;
     shoot("clearance").await?;
     // One tuft in hand.
     page.ask(&choose("Marram")).await?;
     page.press("Tend").await?;
-    page.click_at("[data-testid=view]", 2, 320).await?;
+    page.click_at("[data-testid=view]", 50, 285).await?;
     page.until(
         "a plant in hand",
         "return document.querySelector('[data-testid=tending]')?.dataset.inHand === '1'",

@@ -19,7 +19,7 @@ export function KeepsClear({ layer }: { layer: Layer }) {
   const refused = count('own_kind') + count('layer') + count('obstacle') + count('edge')
   const shrinks = (['obstacles', 'edges'] as const).some((k) => clear[k].by !== 'nothing' && clear[k].response === 'shrink')
   return (
-    <Part title="What it keeps clear of" settings={['clearance']} summary={plants && `${refused.toLocaleString('en')} refused for want of room`}>
+    <Part title="Clearance" settings={['clearance']} summary={plants && `${refused.toLocaleString('en')} without room`}>
       <div className="flex flex-col gap-3">
         <KeepRow layer={layer} of="own" name="Its own kind" hint="Plants of this layer. The one that appears first stands." count={count('own_kind')} />
         <KeepRow layer={layer} of="others" name="Other layers" hint="Of two layers the lower in the profile keeps clear of the higher, and plants keep clear of stones." count={count('layer')} />

@@ -91,7 +91,7 @@ impl<S: Surface> Looking<'_, S> {
         let mut count = 0_u32;
         while let Some(Reverse(own)) = waiting.pop() {
             count += 1;
-            if count % 1024 == 0 && self.work.cancel.is_cancelled() {
+            if count.is_multiple_of(1024) && self.work.cancel.is_cancelled() {
                 return Err(Cancelled);
             }
             let i = own.2 as usize;
