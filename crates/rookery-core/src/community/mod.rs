@@ -42,6 +42,8 @@ pub fn of_layers(document: &Document, layers: &[LayerId], name: &str, about: &st
         .map(|l| Layer {
             grounds: Vec::new(),
             on_plants: None,
+            // What was set by hand belongs to its place.
+            tended: Vec::new(),
             locked: false,
             visible: true,
             masks: l.masks.iter().filter(|m| m.zone.is_none()).copied().collect(),
