@@ -3,8 +3,11 @@
 use glam::{Vec2, Vec3};
 use proptest::prelude::*;
 use rookery_core::cancel::CancelToken;
-use rookery_core::ground::{GroundModel, GroundRef, Terrain, noise_terrain};
-use rookery_core::planting::{Growth, Plant, Reason, grow_everywhere, pose_in, tended_number};
+use rookery_core::ground::{GroundModel, GroundRef, PlanBox, Surface, Terrain, noise_terrain};
+use rookery_core::habitat::{Given, Rules};
+use rookery_core::planting::{
+    Growth, Plant, Reason, grow_everywhere, grow_with, pose_in, regrow, tended_number,
+};
 use rookery_core::scene::*;
 use std::sync::LazyLock;
 
@@ -148,6 +151,33 @@ fn a_set_plant_follows_the_ground_when_it_is_sculpted() {
     let document = tend(&document, vec![set], Vec::new()).document;
     let heights = [&low, &high].map(|g| by_hand(&grown(&document, g))[0].position_m.y);
     assert!((heights[0] - 0.25).abs() < 1e-4 && (heights[1] - 7.25).abs() < 1e-4, "{heights:?}");
+}
+
+/// A plant set large is made small: more grow around it than stood before, and what is told of the change holds.
+#[test]
+fn what_changed_is_told_when_more_grow_around_a_smaller_plant() {
+    let (document, ground) = (scene(), &*HILLS);
+    let mut set = taken(&document, ground, &grown(&document, ground).plants[5], 1);
+    let rules = |d: &Document| Rules::of(d, &d.layers[0], GroundId::LAND, &[], &Given::default());
+    let with = |size: f32, set: &mut Tended| {
+        set.plant.as_mut().unwrap().size = size;
+        tend(&document, vec![set.clone()], Vec::new()).document
+    };
+    let (large, small) = (with(40.0, &mut set), with(0.5, &mut set));
+    let (never, mut even) = (CancelToken::default(), ground.no_even_places(1));
+    let before = grow_with(ground, &large.layers[0], &rules(&large), &mut even, &never).unwrap();
+    let at = Vec2::new(set.at_m[0], set.at_m[2]);
+    let reach = PlanBox { low: at - 30.0, high: at + 30.0 };
+    let layer = &small.layers[0];
+    let after = regrow(ground, layer, &rules(&small), &mut even, &before, &reach, &never).unwrap();
+    assert_eq!(after.plants, grow_with(ground, layer, &rules(&small), &mut even, &never).unwrap().plants);
+    assert!(after.plants.len() > before.plants.len() + 5);
+    let mut told = Vec::new();
+    for span in after.spans().unwrap() {
+        told.extend_from_slice(&before.plants[span.kept.clone()]);
+        told.extend_from_slice(&after.plants[told.len()..told.len() + span.grown]);
+    }
+    assert_eq!(told, after.plants);
 }
 
 #[test]

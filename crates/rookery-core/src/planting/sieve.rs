@@ -209,7 +209,7 @@ impl<S: Surface> Work<'_, S> {
         if let Some(spans) = &mut spans
             && by_hand > 0
         {
-            spans.push(Span { kept: grown..grown, grown: by_hand });
+            spans.push(Span { kept: 0..0, grown: by_hand });
         }
         let tally = Tally {
             asked,
