@@ -33,6 +33,8 @@ fn with(mask: Mask) -> Document {
     let layer = &mut document.layers[0];
     layer.masks = vec![mask];
     (layer.pattern, layer.amount) = (Pattern::Random, Amount::PerM2 { value: 0.1 });
+    // So that each stands exactly where its masks were read.
+    layer.stance.sink_m = 0.0;
     document
 }
 
