@@ -1,13 +1,16 @@
 //! What a layer grew before something beside it changed: an obstacle, what was tended, plants that claim their ground first. Where
 //! that changed only within a part of the plan, the rest still holds.
 
-use super::Growths;
+use super::{Changed, Growths};
 use crate::db::Db;
 use crate::error::ApiError;
 use glam::{Vec2, Vec3};
 use rookery_core::ground::PlanBox;
+use rookery_core::habitat::Needs;
 use rookery_core::planting::Growth;
-use rookery_core::scene::{ContentKey, Document, Drives, GroundId, Keys, Layer, LayerId, ObstacleId, Tended};
+use rookery_core::scene::{
+    Clearance, ContentKey, Document, Drives, GroundId, Keys, Layer, LayerId, ObstacleId, Tended,
+};
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
@@ -40,6 +43,9 @@ impl Lasts {
         self.0.lock().unwrap_or_else(PoisonError::into_inner).get(rest).cloned()
     }
 }
+
+/// An earlier growth with its name, and where anything around it changed since; none where nothing did.
+type Found = (Arc<Growth>, ContentKey, Option<PlanBox>);
 
 /// A box that grows.
 #[derive(Default)]
@@ -96,7 +102,7 @@ impl Growths {
         layer: &Layer,
         rest: &ContentKey,
         now: &Around,
-    ) -> Result<Option<(Arc<Growth>, ContentKey, PlanBox)>, ApiError> {
+    ) -> Result<Option<Found>, ApiError> {
         let Some((key, then)) = self.lasts.get(rest) else { return Ok(None) };
         let Some(growth) = self.plants.get(&key) else { return Ok(None) };
         let mut reach = Reach::default();
@@ -144,14 +150,35 @@ impl Growths {
             }
             from.plants[old_at..].iter().for_each(&mut changed);
         }
-        let Some(PlanBox { low, high }) = reach.0 else { return Ok(None) };
+        let Some(PlanBox { low, high }) = reach.0 else { return Ok(Some((growth, key, None))) };
         let c = &layer.clearance;
         let margin = [c.own, c.others, c.obstacles].iter().map(|k| k.margin_m).fold(0.0, f32::max);
         let stance = &layer.stance;
         let across = stance.size.max * stance.deep.max.max(1.0);
         // Beside what a plant reaches, a little for what is lost in rounding.
         let own = widest_m(document, layer) * across + margin + stance.shift_m + 0.01;
-        Ok(Some((growth, key, PlanBox { low: low - own, high: high + own })))
+        Ok(Some((growth, key, Some(PlanBox { low: low - own, high: high + own }))))
+    }
+
+    /// What a layer grew on the land before its last stroke of a sculpting tool, where only what lies around it may have changed besides.
+    pub(super) async fn before_sculpting(
+        &self,
+        db: &Db,
+        document: &Document,
+        layer: &Layer,
+        now: &Around,
+    ) -> Result<Option<(Arc<Growth>, ContentKey, Changed)>, ApiError> {
+        let by_masks_alone = Layer { clearance: Clearance::default(), ..layer.clone() };
+        let mut before = document.clone();
+        let Some(stroke) = before.ground.strokes.pop() else { return Ok(None) };
+        if !Needs::of(document, &by_masks_alone).local() {
+            return Ok(None);
+        }
+        let Some(rest) = Keys::of(&before).plants_but_for_what_is_around(&before, layer) else {
+            return Ok(None);
+        };
+        let found = self.before_change(db, document, layer, &rest, now).await?;
+        Ok(found.map(|(growth, key, reach)| (growth, key, Changed::Sculpted(stroke, reach))))
     }
 }
 

@@ -92,8 +92,8 @@ impl Default for Growths {
 
 /// What the last stroke changed.
 enum Changed {
-    /// The land, under this stroke.
-    Sculpted(Stroke),
+    /// The land, under this stroke, and what lies around within this part of the plan.
+    Sculpted(Stroke, Option<PlanBox>),
     /// A painting, or what lies around, within this part of the plan.
     Within(PlanBox),
 }
@@ -440,7 +440,7 @@ impl Growths {
         let mut before = document.clone();
         let stroke = before.ground.strokes.pop()?;
         let (found, key) = kept(&before)?;
-        Some((found, key, Changed::Sculpted(stroke)))
+        Some((found, key, Changed::Sculpted(stroke, None)))
     }
 
     /// The plants of a layer on one ground, in the ground's own frame.
@@ -466,7 +466,10 @@ impl Growths {
             let around = if alone { self.around(db, document, layer).await? } else { None };
             if let (None, Some((rest, around))) = (&before, &around) {
                 let found = self.before_change(db, document, layer, rest, around).await?;
-                before = found.map(|(growth, key, reach)| (growth, key, Changed::Within(reach)));
+                before = found.and_then(|(growth, key, reach)| Some((growth, key, Changed::Within(reach?))));
+                if before.is_none() {
+                    before = self.before_sculpting(db, document, layer, around).await?;
+                }
             }
             // Waited for here and handed over locked: see `slots::Value`.
             let mut even = self.evens.of(document, id, &ground, &own).lock_owned().await;
@@ -477,7 +480,13 @@ impl Growths {
                     let grown: Result<Growth, GrowError> = match (&before, &ground) {
                         (Some((before, _, stroke)), GroundRef::Terrain(t)) => {
                             let changed = match stroke {
-                                Changed::Sculpted(stroke) => reach_on_plan(&t.terrain, stroke),
+                                Changed::Sculpted(stroke, around) => {
+                                    let own = reach_on_plan(&t.terrain, stroke);
+                                    around.map_or(own, |a| PlanBox {
+                                        low: own.low.min(a.low),
+                                        high: own.high.max(a.high),
+                                    })
+                                }
                                 Changed::Within(reach) => *reach,
                             };
                             ground.regrow(&own, &rules, &mut even, before, &changed, cancel)

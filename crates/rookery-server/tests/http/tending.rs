@@ -169,9 +169,9 @@ async fn what_grows_again_beside_a_change_is_what_grows_anew() {
     let obstacle = json!({"do": "put_obstacle", "value": cottage});
     let let_go = json!({"do": "edit_layer", "id": 1, "edit": {"set": "tend", "let_go": [1]}});
     let mut now = scene.clone();
-    for command in
-        [json!({"do": "rename_scene", "name": "Other"}), obstacle, tend(&set), tend(&moved), let_go]
-    {
+    let stroke = json!({"id": 1, "tool": "raise", "radius_m": 14.0, "strength": 0.8, "falloff": 0.5, "points": [[10.0, 5.0], [30.0, -8.0]]});
+    let sculpt = json!({"do": "edit_ground", "edit": {"set": "put_stroke", "value": stroke}});
+    for command in [sculpt, obstacle, tend(&set), tend(&moved), let_go] {
         let (status, next) = stage.command(&now, command).await;
         assert_eq!(status, StatusCode::OK, "{next}");
         now = next;
