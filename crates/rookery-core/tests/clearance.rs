@@ -186,6 +186,7 @@ fn obstacles_are_kept_clear_of_by_distance_to_their_mesh() {
     let mut document = scene(&[("thrift", 30.0)]);
     document.layers[0].clearance.own = Keep::default();
     let all = grown(&document, &ground, 1);
+    let all_sunk_m = document.layers[0].stance.sink_m;
     document.obstacles = vec![block(4.0, 30.0)];
     let radius = radius(&document, 1);
     // A block on a plane: the distance to its four sides on the plan, worked out in its own frame.
@@ -207,6 +208,13 @@ fn obstacles_are_kept_clear_of_by_distance_to_their_mesh() {
     }
     document.layers[0].clearance.obstacles = Keep { response: TooClose::Shrink, ..CROWN };
     document.layers[0].clearance.least = 0.4;
+    // However deep they are sunk, they are asked where they meet the ground.
+    document.layers[0].stance.sink_m = 1.5;
+    let sunk = grown(&document, &ground, 1);
+    document.layers[0].stance.sink_m = 0.0;
+    let level = grown(&document, &ground, 1);
+    assert!(sunk.plants.iter().map(|p| (p.id, p.size)).eq(level.plants.iter().map(|p| (p.id, p.size))));
+    document.layers[0].stance.sink_m = all_sunk_m;
     let shrunk = grown(&document, &ground, 1);
     let mut smaller = 0;
     for p in &all.plants {

@@ -80,9 +80,10 @@ impl Growth {
         Self { plants, tally, kept: Kept::default(), since: None }
     }
 
-    /// Memory it takes, bytes. Places are about as large as half a plant.
+    /// Memory it takes, bytes, about. Places are as large as half a plant; where they lie takes two more numbers each.
     pub fn bytes(&self) -> usize {
-        size_of_val(self.plants.as_slice()) + self.kept.verdicts.len() * 25
+        size_of_val(self.plants.as_slice())
+            + self.kept.verdicts.len() * (26 + if self.kept.index.is_some() { 16 } else { 0 })
     }
 
     /// Where on the plan a plant of this name would stand, of a growth on a terrain; none where it is not known.

@@ -377,7 +377,8 @@ impl<S: Surface> Work<'_, S> {
                             if drives { self.rules.driven(self.ground, &spot) } else { Driven::default() };
                         let mut plant = standing_as.at(self.ground, &spot, place.id(), &driven);
                         if shrinks {
-                            plant.size *= self.share_left(&plant);
+                            let body = standing_as.body(self.ground, &spot, place.id(), &driven);
+                            plant.size *= self.share_left(&body);
                         }
                         part.grow(plant, verdicts.len());
                     }

@@ -5,7 +5,7 @@ use crate::cancel::Cancelled;
 use crate::ground::Surface;
 use crate::habitat::Driven;
 use crate::planting::sieve::{CHUNK, STANDS, Sieve, Work, standing};
-use crate::planting::{Place, Plant, PlantId, Standing, Tending};
+use crate::planting::{Place, PlantId, Standing, Tending};
 use glam::Vec3;
 use rayon::prelude::*;
 
@@ -31,10 +31,9 @@ impl<S: Surface> Work<'_, S> {
         }
     }
 
-    /// The share of its size that a plant which stands is left by what is around it.
-    pub(in crate::planting) fn share_left(&self, plant: &Plant) -> f32 {
-        let at_m = self.rules.frame().point(plant.position_m);
-        match self.rules.clear().room(self.rules.mix(), &Body::of(plant), at_m) {
+    /// The share of its size that a plant which stands is left by what is around it, asked where it was asked whether it stands.
+    pub(in crate::planting) fn share_left(&self, body: &Body) -> f32 {
+        match self.rules.clear().room(self.rules.mix(), body, self.rules.frame().point(body.at_m)) {
             Room::Stands(share) => share,
             Room::Refused(_) => 1.0,
         }
