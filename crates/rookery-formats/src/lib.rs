@@ -19,6 +19,7 @@ pub use ground::{GroundError, ground_model, obstacle_mesh, placed_model};
 use rookery_core::{
     nursery::Mesh,
     planting::Plant,
+    planting::clearance::fit::Fits,
     scene::{Document, Layer},
 };
 
@@ -29,6 +30,8 @@ pub struct GrownLayer<'a> {
     pub layer: &'a Layer,
     /// Its plants in the scene's own frame.
     pub plants: &'a [Plant],
+    /// Those of them that have forms of their own.
+    pub fits: &'a Fits,
 }
 
 /// What is handed off: the grounds and the visible layers.

@@ -3,6 +3,7 @@
 use glam::{Quat, Vec3};
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain, obstacle};
+use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::planting::{Plant, grow};
 use rookery_core::scene::{Amount, Document, Layer, NoiseGround, kittiwake_head};
 use rookery_formats::gltf::write_glb;
@@ -14,6 +15,7 @@ struct Scene {
     document: Document,
     ground: GroundModel,
     grown: Vec<(Layer, Vec<Plant>)>,
+    fits: Fits,
 }
 
 fn scene() -> Scene {
@@ -25,12 +27,13 @@ fn scene() -> Scene {
     let never = CancelToken::default();
     let grown =
         document.layers.iter().map(|l| (l.clone(), grow(&ground, l, &never).unwrap().plants)).collect();
-    Scene { document, ground, grown }
+    Scene { document, ground, grown, fits: Fits::default() }
 }
 
 impl Scene {
     fn handoff(&self) -> Handoff<'_> {
-        let layers = self.grown.iter().map(|(layer, plants)| GrownLayer { layer, plants }).collect();
+        let layers =
+            self.grown.iter().map(|(layer, plants)| GrownLayer { layer, plants, fits: &self.fits }).collect();
         let obstacles = self.document.obstacles.iter().filter(|o| !o.hidden);
         let obstacles =
             obstacles.map(|o| (o.name.clone(), obstacle::mesh(o, &self.ground.terrain, None))).collect();

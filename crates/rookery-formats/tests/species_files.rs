@@ -2,6 +2,7 @@
 
 use glam::{Vec3, vec2};
 use rookery_core::nursery::{Detail, Held, Imported, Kind, Mesh, Plan, Season, Skin, Species};
+use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::planting::{Plant, PlantId};
 use rookery_core::scene::{Document, Layer, LayerId, MeshPlacing, UpAxis, bare, blob_id};
 use rookery_formats::gltf::write_glb;
@@ -120,7 +121,8 @@ fn handoff_has_the_pictures_and_reading_it_back_gives_the_same_form() {
     assert!(plan.held.is_some());
     assert_eq!(document.species[0].build(0, Detail::Full, Season::SUMMER).triangles(), 36);
     let plants = [Plant { id: PlantId(1), ..Plant::UPRIGHT }];
-    let layers = vec![GrownLayer { layer: &layer, plants: &plants }];
+    let fits = Fits::default();
+    let layers = vec![GrownLayer { layer: &layer, plants: &plants, fits: &fits }];
     let mut glb =
         write_glb(&Handoff { document: &document, grounds: Vec::new(), obstacles: Vec::new(), layers })
             .unwrap();

@@ -4,6 +4,7 @@
 
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain, obstacle};
+use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::planting::grow_everywhere;
 use rookery_core::scene::{GroundSource, kittiwake_head};
 use rookery_render::light::Light;
@@ -37,7 +38,8 @@ fn main() {
         start.elapsed().as_secs_f64() * 1e3,
         grown.iter().map(|g| g.1.len()).sum::<usize>()
     );
-    let layers: Vec<_> = grown.iter().map(|(l, p)| (*l, p.as_slice())).collect();
+    let none = Fits::default();
+    let layers: Vec<_> = grown.iter().map(|(l, p)| (*l, p.as_slice(), &none)).collect();
     let obstacles = || document.obstacles.iter().map(|o| obstacle::mesh(o, &ground.terrain, None)).collect();
     for shot in &document.shots {
         let start = Instant::now();

@@ -6,6 +6,7 @@ use glam::{Vec3, Vec3A};
 use rookery_core::ground::colour::Grain;
 use rookery_core::nursery::{Detail, Mesh};
 use rookery_core::planting::Plant;
+use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::scene::{Document, Layer, WaterPlane};
 use std::collections::BTreeMap;
 
@@ -66,13 +67,13 @@ pub struct RenderScene {
 }
 
 impl RenderScene {
-    /// Gathers grounds, obstacles and grown layers, all where they stand in the scene. The caller leaves hidden ones out.
+    /// Gathers grounds, obstacles and grown layers with the plants that have forms of their own, all where they stand in the scene. The caller leaves hidden ones out.
     pub fn new(
         grounds: Vec<Mesh>,
         waters: Vec<Water>,
         obstacles: Vec<Mesh>,
         document: &Document,
-        layers: &[(&Layer, &[Plant])],
+        layers: &[(&Layer, &[Plant], &Fits)],
         light: Light,
     ) -> Self {
         let mut mesh = Mesh::default();
@@ -86,15 +87,31 @@ impl RenderScene {
         let mesh = (!mesh.indices.is_empty()).then_some(mesh);
         let mut scene = Self::of_mesh(mesh, light);
         let mut list =
-            Vec::with_capacity(layers.iter().map(|(_, p)| p.len()).sum::<usize>() + obstacles.len());
+            Vec::with_capacity(layers.iter().map(|(_, p, _)| p.len()).sum::<usize>() + obstacles.len());
         for mesh in obstacles.into_iter().filter(|m| !m.indices.is_empty()) {
             let mesh = scene.add_part(mesh);
             list.push(Instance::of(mesh));
         }
         let mut forms = BTreeMap::new();
-        for (layer, plants) in layers {
-            for p in *plants {
+        for (layer, plants, fits) in layers {
+            let mut fitted = fits.plants.iter().peekable();
+            for (i, p) in plants.iter().enumerate() {
                 let Some(species) = document.species_of(layer, p) else { continue };
+                if let Some(own) = fitted.next_if(|f| f.plant as usize == i) {
+                    if own.how.gone {
+                        continue;
+                    }
+                    let form = species.build(p.form, fits.detail, document.season);
+                    let mesh = scene.add_part(Fits::mesh(own, &form));
+                    let place = Instance::of(mesh);
+                    list.push(Instance {
+                        position: p.position_m.into(),
+                        tint: p.tint,
+                        colour: p.colour,
+                        ..place
+                    });
+                    continue;
+                }
                 let mesh = *forms
                     .entry((&species.id, p.form))
                     .or_insert_with(|| scene.add_part(species.build(p.form, Detail::Full, document.season)));

@@ -2,6 +2,7 @@
 
 use rookery_core::cancel::{CancelToken, Cancelled};
 use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain};
+use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::planting::grow;
 use rookery_core::scene::{NoiseGround, kittiwake_head};
 use rookery_render::light::Light;
@@ -21,7 +22,8 @@ fn still(
         .iter()
         .map(|l| (l, grow(&ground, l, &CancelToken::default()).unwrap().plants))
         .collect();
-    let layers: Vec<_> = grown.iter().map(|(l, p)| (*l, p.as_slice())).collect();
+    let none = Fits::default();
+    let layers: Vec<_> = grown.iter().map(|(l, p)| (*l, p.as_slice(), &none)).collect();
     let shot = &document.shots[0];
     let land = GroundRef::from(&ground).mesh(&Frame::SCENE);
     let waters = Water::of(&document);

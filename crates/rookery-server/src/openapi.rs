@@ -19,6 +19,8 @@ use utoipa::OpenApi;
         paths::get_obstacle,
         paths::get_plants,
         paths::get_findings,
+        paths::get_fits,
+        paths::get_responses,
         paths::picked,
         paths::measure,
         paths::probe_point,
@@ -54,6 +56,7 @@ use utoipa::OpenApi;
     ),
     components(schemas(
         crate::routes::HandoffKind,
+        rookery_core::measure::Beside,
         crate::events::Event,
         rookery_core::ground::Reading,
         rookery_core::ground::Scale

@@ -53,6 +53,8 @@ export interface MaskBuffer {
 }
 
 export interface PlantsBuffer {
+  /** Names their contents. */
+  key?: string
   count: number
   tally: Tally
   /** Metres; three numbers a plant. */
@@ -155,6 +157,7 @@ class Reader {
   }
 
   f32 = (n: number) => new Float32Array(this.buffer, this.take(n * 4), n)
+  i8 = (n: number) => new Int8Array(this.buffer, this.take(n), n)
   u32 = (n: number) => new Uint32Array(this.buffer, this.take(n * 4), n)
   i16 = (n: number) => new Int16Array(this.buffer, this.take(n * 2), n)
   u16 = (n: number) => new Uint16Array(this.buffer, this.take(n * 2), n)
@@ -198,6 +201,43 @@ export function decodePlants(buffer: ArrayBuffer): PlantsBuffer {
   const reader = new Reader(buffer, 'RKPL')
   const head = reader.head as unknown as PlantsHead
   return { count: head.count, tally: head.tally, ...columns(reader, head.count, head) }
+}
+
+/** Plants of a layer that have forms of their own. */
+export interface FitsBuffer {
+  /** Names the plants these are among. */
+  plants: string
+  /** How fine the forms are, by its place in `DETAILS`. */
+  detail: number
+  count: number
+  vertices: number
+  bent: number
+  trimmed: number
+  /** Of those bent, made smaller as well. */
+  smaller: number
+  /** Left out because nothing helped. */
+  gone: number
+  /** Not fitted because there are too many. */
+  left: number
+  /** Among the plants of its species. */
+  places: Uint32Array
+  /** Vertices of each; none where it is left out. */
+  lengths: Uint32Array
+  /** Place in the layer's mix. */
+  species: Uint8Array
+  /** Metres from the plant's base point. */
+  positions: Float32Array
+  /** Unit times 127, with a zero behind each. */
+  normals: Int8Array
+}
+
+export function decodeFits(buffer: ArrayBuffer): FitsBuffer {
+  const reader = new Reader(buffer, 'RKFT')
+  const head = reader.head as unknown as FitsBuffer
+  return {
+    ...head, places: reader.u32(head.count), lengths: reader.u32(head.count), species: reader.u8(head.count),
+    positions: reader.f32(head.vertices * 3), normals: reader.i8(head.vertices * 4),
+  }
 }
 
 function columns(reader: Reader, n: number, { mixed, stretched, coloured }: PlantsHead): Omit<PlantsBuffer, 'count' | 'tally'> {
@@ -276,6 +316,7 @@ export function bySpecies(plants: PlantsBuffer, mix: number): PlantsBuffer[] {
     let count = 0
     for (const own of species) if (own === k) count++
     const out: PlantsBuffer = {
+      key: plants.key,
       count,
       tally: plants.tally,
       positions: new Float32Array(count * 3),

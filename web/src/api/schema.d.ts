@@ -400,6 +400,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/layers/{layer}/fits/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The plants that have forms of their own, because they are bent aside or trimmed (`RKFT`). Full detail where that is not too much for
+         *     a view, light otherwise: the head tells.
+         */
+        get: operations["get_fits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/layers/{layer}/masks/{mask}/quantity": {
         parameters: {
             query?: never;
@@ -446,6 +466,23 @@ export interface paths {
          *     has the plants these were made from is told only what changed since (`RKPD`).
          */
         get: operations["get_plants"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene}/layers/{layer}/responses/{beside}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each response to what is too near would come to for a layer, on the same spot; the first is that of keeping no distance. */
+        get: operations["get_responses"];
         put?: never;
         post?: never;
         delete?: never;
@@ -852,6 +889,11 @@ export interface components {
              */
             tip_m: number;
         };
+        /**
+         * @description What a layer keeps clear of in more ways than one.
+         * @enum {string}
+         */
+        Beside: "obstacles" | "edges";
         /** @description A tuft of blades with flowering stalks. */
         Blades: {
             /**
@@ -2467,6 +2509,8 @@ export interface components {
              * @description How soon it claims ground by the profile: 0 before all others.
              */
             claims_at: number;
+            /** @description Names the buffer of plants with forms of their own; none where none are bent or trimmed. */
+            fits_key?: string | null;
             /** @description Which. */
             id: components["schemas"]["LayerId"];
             /** @description Names the buffer of its plants; another name, other plants. */
@@ -3437,6 +3481,40 @@ export interface components {
              */
             start: number;
         };
+        /** @description What one response comes to. */
+        ResponseCount: {
+            /**
+             * Format: int64
+             * @description Plants that lean aside.
+             */
+            bent: number;
+            /**
+             * Format: int64
+             * @description Plants that stand and cannot be shown, because no bending helps.
+             */
+            gone: number;
+            /**
+             * Format: int64
+             * @description Plants refused for it.
+             */
+            refused: number;
+            response?: components["schemas"]["TooClose"] | null;
+            /**
+             * Format: int64
+             * @description Plants that stand smaller than they would without it.
+             */
+            smaller: number;
+            /**
+             * Format: int64
+             * @description Plants of the whole layer that stand.
+             */
+            stand: number;
+            /**
+             * Format: int64
+             * @description Plants with parts cut off.
+             */
+            trimmed: number;
+        };
         /** @description A stone, from pebble to pillar. */
         Rock: {
             /**
@@ -4303,7 +4381,7 @@ export interface components {
          * @description What becomes of a plant that has too little room.
          * @enum {string}
          */
-        TooClose: "remove" | "shrink";
+        TooClose: "remove" | "shrink" | "bend" | "trim";
         /**
          * @description The upright axis of a mesh file.
          * @enum {string}
@@ -5410,6 +5488,46 @@ export interface operations {
             };
         };
     };
+    get_fits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                layer: number;
+                /** @description `fits_key` of the layer */
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     get_mask_quantity: {
         parameters: {
             query?: {
@@ -5520,6 +5638,45 @@ export interface operations {
                 };
             };
             410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_responses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                layer: number;
+                beside: components["schemas"]["Beside"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResponseCount"][];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,7 +1,7 @@
 import { QueryClient, keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { api, fetchBuffer, wanted, type Layer, type Schemas, type Species } from '../api/client'
-import { decodeGround, decodePlaced, decodePlantsOrChanges, decodeReading, type KnownPlants, type PlantsBuffer } from '../api/buffers'
+import { decodeFits, decodeGround, decodePlaced, decodePlantsOrChanges, decodeReading, type KnownPlants, type PlantsBuffer } from '../api/buffers'
 import { onJob, useScene } from './scene'
 import { useUi } from './ui'
 
@@ -101,6 +101,19 @@ export function usePlants(layer: Layer | undefined) {
   })
 }
 
+/** The plants of a layer that are bent aside or trimmed; none while they are worked out, and where there are none. */
+export function useFits(layer: Layer | undefined) {
+  const id = useScene((s) => s.scene?.id)
+  const key = useScene((s) => s.scene?.layers.find((l) => l.id === layer?.id)?.fits_key)
+  return useQuery({
+    queryKey: ['fits', layer?.id, key],
+    enabled: Boolean(key && layer),
+    placeholderData: keepPreviousData,
+    gcTime: 5_000,
+    queryFn: async ({ signal }) => (key ? decodeFits(await fetchBuffer(`/api/scenes/${id}/layers/${layer!.id}/fits/${key}`, signal)) : null),
+  })
+}
+
 /** By layer: the plants that came last, and those they were made from, so that only what changes need come. */
 const lastPlants = new Map<number, KnownPlants>()
 
@@ -109,6 +122,7 @@ async function fetchPlants(path: string, layer: number, key: string, signal: Abo
   const since = [...known.keys()].join()
   const { plants, since: from } = decodePlantsOrChanges(await fetchBuffer(since ? `${path}?since=${since}` : path, signal), known)
   const base = from === null ? null : known.get(from)
+  plants.key = key
   lastPlants.set(layer, new Map([...(base ? [[from!, base] as const] : []), [key, plants]]))
   return plants
 }

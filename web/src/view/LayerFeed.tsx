@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from 'react'
-import { bySpecies, type PlantsBuffer } from '../api/buffers'
+import { bySpecies, type FitsBuffer, type PlantsBuffer } from '../api/buffers'
 import type { Layer, Species } from '../api/client'
-import { usePlants, useSpecies } from '../state/data'
+import { useFits, usePlants, useSpecies } from '../state/data'
 import { keyOf } from '../profile/keyColour'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
@@ -15,6 +15,7 @@ const SHOWN_AS = [...DETAILS, 'card', 'dot']
 export function LayerFeed({ layer }: { layer: Layer }) {
   const { data: all } = useSpecies()
   const { data: plants, error } = usePlants(layer)
+  const { data: fits = null } = useFits(layer)
   const say = useScene((s) => s.say)
   const mix = layer.mix.length
   const shares = useMemo(() => (plants ? bySpecies(plants, mix) : null), [plants, mix])
@@ -28,18 +29,22 @@ export function LayerFeed({ layer }: { layer: Layer }) {
   }, [failed, say])
   const broken = Boolean(code && code !== 'outdated')
   return layer.mix.map((part, k) => (
-    <SpeciesFeed key={part.species} layer={layer} species={all?.find((s) => s.id === part.species)} plants={broken ? null : (shares?.[k] ?? null)} />
+    <SpeciesFeed key={part.species} layer={layer} place={k} fits={fits} species={all?.find((s) => s.id === part.species)} plants={broken ? null : (shares?.[k] ?? null)} />
   ))
 }
 
 interface SpeciesFeedProps {
   layer: Layer
+  /** Place in the mix. */
+  place: number
+  /** Plants of the layer with forms of their own. */
+  fits: FitsBuffer | null
   species: Species | undefined
   /** Null while there are none to show. */
   plants: PlantsBuffer | null
 }
 
-function SpeciesFeed({ layer, species, plants }: SpeciesFeedProps) {
+function SpeciesFeed({ layer, place, fits, species, plants }: SpeciesFeedProps) {
   const stage = useView((s) => s.stage)
   const [look, setLook] = useState<SpeciesMeshes | null>(null)
   const scene = useScene((s) => s.scene?.id)
@@ -63,6 +68,10 @@ function SpeciesFeed({ layer, species, plants }: SpeciesFeedProps) {
     if (plants) stage.setLayer(name, look, plants, visible, forced, key)
     else stage.removeLayer(name)
   }, [stage, look, plants, name, species, visible, forced, key])
+
+  useEffect(() => {
+    if (plants) stage?.fitLayer(name, fits, place)
+  }, [stage, look, plants, name, fits, place])
 
   useEffect(() => () => useView.getState().stage?.removeLayer(name), [name, stage])
   return null

@@ -52,6 +52,14 @@ impl MeshDistance {
         Some((self.numbers[at], v, w))
     }
 
+    /// The point of the surface nearest to a point; none when there is no triangle within `limit`.
+    pub fn nearest_point(&self, p: Vec3, limit: f32) -> Option<Vec3> {
+        let (_, at) = self.nearest(p, limit)?;
+        let [a, b, c] = self.triangles[at];
+        let (v, w) = closest_on_triangle(p, a, b, c);
+        Some(a * (1.0 - v - w) + b * v + c * w)
+    }
+
     /// Distance from a point to the surface, metres; what lies farther than `limit` may give any number above it.
     pub fn distance(&self, p: Vec3, limit: f32) -> f32 {
         self.nearest(p, limit).map_or(f32::INFINITY, |(d_2, _)| d_2.sqrt())

@@ -3,11 +3,13 @@
 mod crossings;
 mod findings;
 mod grouped;
+mod responses;
 mod section;
 mod sentence;
 
 pub use crossings::{Crossing, crossings};
 pub use findings::{Finding, Findings, findings};
 pub use grouped::grouped;
+pub use responses::{Beside, ResponseCount, response_count, with_responses};
 pub use section::{Cut, Section, SectionPlant, section};
 pub use sentence::{Part, sentence};

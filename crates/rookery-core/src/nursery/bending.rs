@@ -90,6 +90,11 @@ impl Species {
         self.bending_times(1.0)
     }
 
+    /// Whether what stands beside it can press it aside: blades, herbs and fronds, not wood.
+    pub fn bends_aside(&self) -> bool {
+        matches!(self.kind, Kind::Grass | Kind::Herb | Kind::Fern) && self.bending().is_some()
+    }
+
     /// How each form bends: as the species does, its stem as much longer or shorter as the form is higher or lower than the
     /// plan says, and as thick.
     pub fn bending_of_forms(&self, season: Season) -> Vec<Bending> {

@@ -1,5 +1,6 @@
 //! What a layer grows on all its grounds, as one.
 
+use super::clearance::fit::{Details, Fits, fits};
 use super::{AmountIn, GrowError, Growth, Reason, Refused, Tally, host_model, layer_on};
 use crate::cancel::CancelToken;
 use crate::ground::{Frame, GroundRef};
@@ -131,6 +132,25 @@ impl Sowing<'_, '_> {
         let plants = |other: &Layer| self.layer(other);
         let given = Given::compute(self.document, layer, ground, self.obstacle, plants, self.cancel)?;
         Ok(Rules::of(self.document, layer, id, ground.groups(), &given))
+    }
+
+    /// The plants of a layer that have forms of their own, see [`fits`].
+    ///
+    /// # Errors
+    /// As [`grow_everywhere`].
+    pub fn fits(&self, layer: &Layer, details: Details) -> Result<Fits, GrowError> {
+        if !layer.clearance.fits() {
+            return Ok(Fits::default());
+        }
+        let growth = self.layer(layer)?;
+        let mut on = Vec::new();
+        for id in grown_on(self.document, layer) {
+            if let Some(ground) = (self.model)(id) {
+                on.push((id, self.rules(layer, id, &ground)?));
+            }
+        }
+        let on: Vec<_> = on.iter().map(|(id, rules)| (*id, rules.clear())).collect();
+        Ok(fits(self.document, layer, &on, &growth.plants, details, self.cancel)?)
     }
 
     fn anew(&self, layer: &Layer) -> Result<Growth, GrowError> {

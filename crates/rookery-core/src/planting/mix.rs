@@ -26,6 +26,8 @@ pub struct Kin {
     pub footprint_m: f32,
     /// How far it reaches seen from above at full size, metres.
     pub crown_m: f32,
+    /// Whether it can be bent aside.
+    pub bends: bool,
 }
 
 /// The species of a layer.
@@ -55,6 +57,7 @@ impl Mix {
                 most,
                 footprint_m: species.map_or(0.0, Species::footprint_m),
                 crown_m: species.map_or(0.0, Species::radius_m),
+                bends: species.is_some_and(Species::bends_aside),
             }
         });
         Self { kin: kin.take(MOST_SPECIES).collect() }
@@ -63,7 +66,9 @@ impl Mix {
     /// One species with so many forms, held to nothing.
     pub fn alone(forms: u16) -> Self {
         let most = Kind::Rock.most();
-        Self { kin: vec![Kin { salt: 0, share: 1.0, forms, most, footprint_m: 0.0, crown_m: 0.0 }] }
+        Self {
+            kin: vec![Kin { salt: 0, share: 1.0, forms, most, footprint_m: 0.0, crown_m: 0.0, bends: false }],
+        }
     }
 
     /// The species at a place of the mix.

@@ -30,6 +30,11 @@ pub enum TooClose {
     Remove,
     /// It is made as small as the room it has; below the least size it does not stand.
     Shrink,
+    /// Its blades and stems lean and wrap around what is too near; only its footprint must have room. Of use for obstacles.
+    /// Woody plants and stones cannot: they do not stand.
+    Bend,
+    /// What hangs over is cut off; only its base point must have room. Of use for edges.
+    Trim,
 }
 
 /// How plants keep clear of one kind of thing.
@@ -54,6 +59,11 @@ impl Keep {
     /// Whether it keeps clear at all.
     pub fn is_on(&self) -> bool {
         self.by != Reach::Nothing
+    }
+
+    /// Whether it keeps clear by changing the form of plants.
+    pub fn fits(&self) -> bool {
+        self.is_on() && matches!(self.response, TooClose::Bend | TooClose::Trim)
     }
 }
 
@@ -97,6 +107,11 @@ impl Clearance {
     /// Whether it keeps clear of nothing.
     pub fn is_off(&self) -> bool {
         [self.own, self.others, self.obstacles, self.edges].iter().all(|k| !k.is_on())
+    }
+
+    /// Whether plants may be bent or trimmed.
+    pub fn fits(&self) -> bool {
+        self.obstacles.fits() || self.edges.fits()
     }
 
     pub(super) fn is_default(&self) -> bool {

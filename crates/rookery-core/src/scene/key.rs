@@ -136,6 +136,14 @@ impl Keys {
         content_key("layer", &parts)
     }
 
+    /// Names the forms that plants of a layer were given by what stands beside them; none where none are bent or trimmed.
+    pub fn fits(&self, document: &Document, layer: &Layer) -> Option<ContentKey> {
+        let looks: Vec<_> =
+            document.mix_of(layer).map(|(_, s)| Self::species(document, s).to_string()).collect();
+        let key = || content_key("fits", &(EPOCH, self.layer(document, layer).to_string(), looks));
+        layer.clearance.fits().then(key)
+    }
+
     /// Names all plants of a layer that grows on the land alone, by the name of what grows there.
     pub fn layer_on_land(plants: &ContentKey) -> ContentKey {
         content_key("layer", &[(plants.to_string(), None::<[f32; 4]>)])

@@ -6,6 +6,7 @@ use crate::{GrownLayer, Handoff};
 use glam::Vec3;
 use rookery_core::nursery::{Detail, Mesh, Picture, Season, Species};
 use rookery_core::planting::Plant;
+use rookery_core::planting::clearance::fit::{Fits, Fitted};
 use rookery_core::scene::{BlobId, Document, SpeciesId, blob_id};
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
@@ -141,20 +142,43 @@ impl Writer {
     /// The layer's node, with a child for each form that grows in it; none when nothing grows.
     fn layer(&mut self, document: &Document, grown: &GrownLayer<'_>) -> Option<usize> {
         let mut by_form = BTreeMap::<(u8, u16), Vec<&Plant>>::new();
-        for p in grown.plants {
-            by_form.entry((p.species, p.form)).or_default().push(p);
+        let mut children = Vec::new();
+        let mut fitted = grown.fits.plants.iter().peekable();
+        for (i, p) in grown.plants.iter().enumerate() {
+            match fitted.next_if(|f| f.plant as usize == i) {
+                Some(own) if own.how.gone => {}
+                Some(own) => children.extend(self.fitted(document, grown, p, own)),
+                None => by_form.entry((p.species, p.form)).or_default().push(p),
+            }
         }
-        if by_form.is_empty() {
+        let instanced = by_form.iter().filter_map(|((_, form), plants)| {
+            let species = document.species_of(grown.layer, plants.first()?)?;
+            Some(self.instances(grown, species, document.season, *form, plants))
+        });
+        children.extend(instanced);
+        if children.is_empty() {
             return None;
         }
-        let children: Vec<usize> = by_form
-            .iter()
-            .filter_map(|((_, form), plants)| {
-                let species = document.species_of(grown.layer, plants.first()?)?;
-                Some(self.instances(grown, species, document.season, *form, plants))
-            })
-            .collect();
         self.nodes.push(json!({"name": grown.layer.name, "children": children}));
+        Some(self.nodes.len() - 1)
+    }
+
+    /// A plant with a mesh of its own, its colour in the vertices.
+    fn fitted(
+        &mut self,
+        document: &Document,
+        grown: &GrownLayer<'_>,
+        plant: &Plant,
+        own: &Fitted,
+    ) -> Option<usize> {
+        let species = document.species_of(grown.layer, plant)?;
+        let mut mesh = Fits::mesh(own, &species.build(plant.form, grown.fits.detail, document.season));
+        let colour = Vec3::from(plant.colour.map(|c| f32::from(c) / 128.0));
+        mesh.colours.iter_mut().for_each(|c| *c *= colour);
+        let material = if species.leafy() { glb_material::THIN } else { glb_material::SOLID };
+        let name = format!("{} {} fitted {}", grown.layer.name, species.name.to_lowercase(), own.plant);
+        let mesh = self.mesh(&name, &mesh, material);
+        self.nodes.push(json!({"name": name, "mesh": mesh, "translation": plant.position_m.to_array()}));
         Some(self.nodes.len() - 1)
     }
 

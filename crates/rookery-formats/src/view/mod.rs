@@ -4,6 +4,7 @@
 //! four. The arrays that follow are listed beside each encoder. The one decoder is `web/src/api/buffers.ts`.
 
 mod card;
+mod fits;
 mod ground;
 mod mask;
 mod mesh;
@@ -13,6 +14,7 @@ mod plants;
 mod reading;
 
 pub use card::encode_cards;
+pub use fits::encode_fits;
 pub use ground::{VIEW_SAMPLES, encode_ground};
 pub use mask::encode_mask;
 pub use mesh::{encode_forms, encode_mesh};

@@ -2,14 +2,15 @@
 
 use super::failure::{Failure, print_json, write};
 use super::handoff::bytes;
-use super::scene_file::{document, grounds, grown, rules_on, with_species};
+use super::scene_file::{document, grounds, grown, rules_on, whole, with_species};
 use crate::routes::HandoffKind;
 use rookery_core::ground::GroundRef;
-use rookery_core::measure::{Findings, crossings, findings};
+use rookery_core::measure::{Beside, Findings, crossings, findings, response_count, with_responses};
 use rookery_core::planting::{Tally, grown_on, host_model};
 use rookery_core::scene::{GroundId, LayerId};
 use serde::Serialize;
 use std::path::Path;
+use std::sync::Arc;
 
 #[derive(Serialize)]
 struct Line {
@@ -25,9 +26,7 @@ struct Measured {
     findings: Findings,
 }
 
-fn account(
-    grown: &[(rookery_core::scene::Layer, std::sync::Arc<rookery_core::planting::Growth>)],
-) -> Vec<Line> {
+fn account(grown: &[(rookery_core::scene::Layer, Arc<rookery_core::planting::Growth>)]) -> Vec<Line> {
     grown.iter().map(|(l, g)| Line { id: l.id, name: l.name.clone(), tally: g.tally.clone() }).collect()
 }
 
@@ -35,11 +34,13 @@ pub(super) fn grow(path: &Path, out: &Path, report: Option<&Path>) -> Result<(),
     let scene = document(path)?;
     let grounds = grounds(path, &scene)?;
     let grown = grown(path, &scene, &grounds, |l| l.visible)?;
-    write(out, &bytes(HandoffKind::Csv, &scene, Vec::new(), Vec::new(), &grown)?)?;
     if let Some(report) = report {
         write(report, &serde_json::to_vec_pretty(&account(&grown)).map_err(Failure::other)?)?;
     }
     let plants: usize = grown.iter().map(|(_, g)| g.plants.len()).sum();
+    // The table names plants; their forms are not in it.
+    let grown: Vec<_> = grown.into_iter().map(|(layer, growth)| (layer, growth, Arc::default())).collect();
+    write(out, &bytes(HandoffKind::Csv, &scene, Vec::new(), Vec::new(), &grown)?)?;
     eprintln!("{plants} plants of {} layers written to {}", grown.len(), out.display());
     Ok(())
 }
@@ -71,4 +72,30 @@ pub(super) fn measure(path: &Path) -> Result<(), Failure> {
         lines.push(Measured { line, findings });
     }
     print_json(&lines)
+}
+
+/// Says what each response to what is too near would come to.
+pub(super) fn responses(path: &Path, layer: u32, beside: &str) -> Result<(), Failure> {
+    let beside = match beside {
+        "obstacles" => Beside::Obstacles,
+        "edges" => Beside::Edges,
+        other => {
+            let why = format!(
+                "\u{201c}{other}\u{201d} is neither \u{201c}obstacles\u{201d} nor \u{201c}edges\u{201d}"
+            );
+            return Err(Failure::bad(why));
+        }
+    };
+    let scene = with_species(path, document(path)?)?;
+    let id = LayerId(layer);
+    scene.layer(id).ok_or_else(|| Failure::bad(format!("this scene has no layer {layer}")))?;
+    let mut grown = Vec::new();
+    for (response, other) in with_responses(&scene, id, beside) {
+        let (_, growth, fits) = whole(path, &other, &grounds(path, &other)?, |l| l.id == id)?.remove(0);
+        grown.push((response, growth, fits));
+    }
+    let free = grown[0].1.clone();
+    let counts: Vec<_> =
+        grown.iter().map(|(r, g, fits)| response_count(beside, *r, &free, g, fits)).collect();
+    print_json(&counts)
 }

@@ -1,20 +1,19 @@
 //! Handing a scene file off.
 
 use super::failure::{Failure, write};
-use super::scene_file::{document, grounds, grown, obstacles, with_species};
+use super::scene_file::{document, grounds, obstacles, whole, with_species};
+use crate::routes::handoff::GrownWhole;
 use crate::routes::{HandoffKind, handoff};
 use rookery_core::nursery::Mesh;
-use rookery_core::planting::Growth;
-use rookery_core::scene::{Document, Layer};
+use rookery_core::scene::Document;
 use std::path::Path;
-use std::sync::Arc;
 
 pub(super) fn bytes(
     kind: HandoffKind,
     scene: &Document,
     grounds: Vec<(String, Mesh)>,
     obstacles: Vec<(String, Mesh)>,
-    grown: &[(Layer, Arc<Growth>)],
+    grown: &[GrownWhole],
 ) -> Result<Vec<u8>, Failure> {
     handoff::write(kind, scene, grounds, obstacles, grown).map_err(Failure::bad)
 }
@@ -28,7 +27,7 @@ pub(super) fn export(path: &Path, to: &Path) -> Result<(), Failure> {
     };
     let scene = with_species(path, document(path)?)?;
     let grounds = grounds(path, &scene)?;
-    let grown = grown(path, &scene, &grounds, |l| l.visible && kind != HandoffKind::Geojson)?;
+    let grown = whole(path, &scene, &grounds, |l| l.visible && kind != HandoffKind::Geojson)?;
     let (meshes, obstacles) = match kind {
         HandoffKind::Glb => (grounds.meshes(&scene), obstacles(path, &scene, &grounds)?),
         _ => (Vec::new(), Vec::new()),

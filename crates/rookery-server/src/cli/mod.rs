@@ -61,6 +61,17 @@ enum Task {
         #[arg(long, default_value_t = 0)]
         ground: u32,
     },
+    /// Say what each response to what is too near would come to for a layer (JSON): remove, shrink, bend aside or trim.
+    Responses {
+        /// The scene file.
+        scene: PathBuf,
+        /// The number of the layer.
+        #[arg(long)]
+        layer: u32,
+        /// `obstacles` or `edges`.
+        #[arg(long, default_value = "obstacles")]
+        beside: String,
+    },
     /// Take a still.
     Render {
         /// The scene file.
@@ -198,6 +209,7 @@ impl Cli {
             Task::Grow { scene, out, report } => grow::grow(&scene, &out, report.as_deref()),
             Task::Measure { scene } => grow::measure(&scene),
             Task::Probe { scene, at, ground } => inspect::probe(&scene, &at, ground),
+            Task::Responses { scene, layer, beside } => grow::responses(&scene, layer, &beside),
             Task::Render { scene, shot, size, samples, out } => {
                 render::render(&scene, shot.as_deref(), size.as_deref(), samples, &out)
             }

@@ -2,7 +2,7 @@
 
 use super::failure::{Failure, write};
 use super::progress::ProgressLine;
-use super::scene_file::{document, grounds, grown, obstacles, with_species};
+use super::scene_file::{document, grounds, obstacles, whole, with_species};
 use rookery_core::cancel::CancelToken;
 use rookery_core::scene::{Document, Shot, check_shot};
 use rookery_formats::picture::png_srgb8;
@@ -31,8 +31,8 @@ pub(super) fn render(
     let start = Instant::now();
     let grounds = grounds(path, &scene)?;
     let obstacles = obstacles(path, &scene, &grounds)?.into_iter().map(|(_, m)| m).collect();
-    let grown = grown(path, &scene, &grounds, |l| l.visible)?;
-    let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
+    let grown = whole(path, &scene, &grounds, |l| l.visible)?;
+    let layers: Vec<_> = grown.iter().map(|(l, g, fits)| (l, g.plants.as_slice(), fits.as_ref())).collect();
     let line = ProgressLine::new("rendering");
     let lying = grounds.meshes(&scene).into_iter().map(|(_, m)| m).collect();
     let traced = RenderScene::new(lying, Water::of(&scene), obstacles, &scene, &layers, Light::of(&shot));

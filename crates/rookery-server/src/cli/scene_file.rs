@@ -2,10 +2,12 @@
 
 use super::Failure;
 use super::failure::read;
+use crate::routes::handoff::GrownWhole;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{AnyGround, GroundModel, GroundRef};
 use rookery_core::habitat::{Needs, Rules};
 use rookery_core::nursery::{Held, Mesh, Plan};
+use rookery_core::planting::clearance::fit::FINE;
 use rookery_core::planting::{Grown, Growth, Sowing};
 use rookery_core::scene::{
     BlobId, Document, GroundId, GroundSource, HeldPixels, Layer, Obstacle, PlacedGround, PlacedSource, Shape,
@@ -195,4 +197,23 @@ pub(super) fn grown(
             Ok((l.clone(), growth))
         })
         .collect()
+}
+
+/// The same with the plants that have forms of their own.
+pub(super) fn whole(
+    path: &Path,
+    document: &Document,
+    grounds: &Grounds,
+    filter: impl Fn(&Layer) -> bool,
+) -> Result<Vec<GrownWhole>, Failure> {
+    let never = CancelToken::default();
+    let model = |id| grounds.get(document, id);
+    let obstacle = |o: &Obstacle| obstacle(path, document, grounds, o).ok();
+    let sowing =
+        Sowing { document, model: &model, obstacle: &obstacle, grown: &grounds.layers, cancel: &never };
+    let fitted = |(layer, growth): (Layer, _)| {
+        let fits = sowing.fits(&layer, FINE).map_err(|e| Failure::bad(format!("{}: {e}", layer.name)))?;
+        Ok((layer, growth, Arc::new(fits)))
+    };
+    grown(path, document, grounds, filter)?.into_iter().map(fitted).collect()
 }

@@ -4,6 +4,7 @@
 //! loses nothing.
 
 mod evens;
+mod fits;
 mod given;
 mod imports;
 mod local;
@@ -23,6 +24,7 @@ use rookery_core::ground::{AnyGround, Frame, GroundModel, GroundRef, PlanBox, Re
 use rookery_core::habitat::{Crowns, Needs, reach_of_stroke};
 use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::nursery::{Mesh, Season};
+use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::planting::{GrowError, Growth, gather, grown_on, host_model, layer_on, must_share_out};
 use rookery_core::scene::{
     BlobId, ContentKey, Document, GroundId, GroundSource, Keys, Layer, Obstacle, Pixels, PlacedGround,
@@ -63,6 +65,8 @@ pub struct Growths {
     pictures: Slots<Pixels>,
     /// Plants as balls: crowns, and what layers claim.
     balls: Slots<Crowns>,
+    /// Plants with forms of their own.
+    fits: Slots<Fits>,
     evens: Evens,
     lasts: Lasts,
 }
@@ -84,6 +88,7 @@ impl Default for Growths {
             imports: Slots::new(IMPORT_BYTES),
             pictures: Slots::new(IMPORT_BYTES),
             balls: Slots::new(READING_BYTES),
+            fits: Slots::new(READING_BYTES),
             evens: Evens::default(),
             lasts: Lasts::default(),
         }

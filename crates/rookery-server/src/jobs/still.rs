@@ -6,6 +6,7 @@ use crate::db::stills;
 use crate::error::ApiError;
 use crate::growth::Pool;
 use rookery_core::cancel::CancelToken;
+use rookery_core::planting::clearance::fit::FINE;
 use rookery_core::scene::Shot;
 use rookery_formats::picture::png_srgb8;
 use rookery_render::light::Light;
@@ -32,10 +33,12 @@ pub(super) async fn take(
     let obstacles = app.growths.standing(&app.db, &document).await?.into_iter().map(|(_, m)| m).collect();
     let mut grown = Vec::new();
     for layer in document.layers.iter().filter(|l| l.visible) {
-        grown.push((layer.clone(), app.growths.plants(&app.db, &document, layer).await?));
+        let fits = app.growths.fits(&app.db, &document, layer, FINE).await?;
+        grown.push((layer.clone(), app.growths.plants(&app.db, &document, layer).await?, fits));
     }
     pool.run(move |_| {
-        let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
+        let layers: Vec<_> =
+            grown.iter().map(|(l, g, fits)| (l, g.plants.as_slice(), fits.as_ref())).collect();
         let scene =
             RenderScene::new(grounds, Water::of(&document), obstacles, &document, &layers, Light::of(&shot));
         let film = take_shot(&scene, &shot, StillSettings::of(&shot), &cancel, |share| progress.set(share))

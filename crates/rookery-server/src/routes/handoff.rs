@@ -9,6 +9,7 @@ use axum::http::header;
 use axum::response::IntoResponse;
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::Growth;
+use rookery_core::planting::clearance::fit::{FINE, Fits};
 use rookery_core::scene::{Document, Layer};
 use rookery_formats::gltf::write_glb;
 use rookery_formats::outlines::write_geojson;
@@ -32,6 +33,9 @@ pub enum HandoffKind {
     Geojson,
 }
 
+/// A layer, its plants, and those of them with forms of their own.
+pub type GrownWhole = (Layer, Arc<Growth>, Arc<Fits>);
+
 /// Writes the visible layers and what they stand on.
 ///
 /// # Errors
@@ -41,9 +45,9 @@ pub fn write(
     document: &Document,
     grounds: Vec<(String, Mesh)>,
     obstacles: Vec<(String, Mesh)>,
-    grown: &[(Layer, Arc<Growth>)],
+    grown: &[GrownWhole],
 ) -> Result<Vec<u8>, ApiError> {
-    let layers = grown.iter().map(|(layer, g)| GrownLayer { layer, plants: &g.plants }).collect();
+    let layers = grown.iter().map(|(layer, g, fits)| GrownLayer { layer, plants: &g.plants, fits }).collect();
     let handoff = Handoff { document, grounds, obstacles, layers };
     match kind {
         HandoffKind::Glb => Ok(write_glb(&handoff)?),
@@ -80,7 +84,11 @@ pub async fn hand_off(
     let mut grown = Vec::new();
     if matches!(kind, HandoffKind::Glb | HandoffKind::Csv) {
         for layer in document.layers.iter().filter(|l| l.visible) {
-            grown.push((layer.clone(), app.growths.plants(&app.db, &document, layer).await?));
+            let fits = match kind {
+                HandoffKind::Glb => app.growths.fits(&app.db, &document, layer, FINE).await?,
+                _ => Arc::default(),
+            };
+            grown.push((layer.clone(), app.growths.plants(&app.db, &document, layer).await?, fits));
         }
     }
     let (media, ending) = match kind {

@@ -83,6 +83,8 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/obstacles/{obstacle}/mesh/{key}", get(view::get_obstacle))
         .route("/api/scenes/{scene}/layers/{layer}/plants/{key}", get(plants::get_plants))
         .route("/api/scenes/{scene}/layers/{layer}/findings/{key}", get(plants::get_findings))
+        .route("/api/scenes/{scene}/layers/{layer}/fits/{key}", get(plants::get_fits))
+        .route("/api/scenes/{scene}/layers/{layer}/responses/{beside}", get(plants::get_responses))
         .route("/api/scenes/{scene}/layers/{layer}/masks/{mask}/quantity", get(masks::get_mask_quantity))
         .route("/api/scenes/{scene}/layers/{layer}/picked", post(tend::picked))
         .route("/api/scenes/{scene}/measure", get(plants::measure))

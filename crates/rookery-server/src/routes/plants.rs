@@ -8,10 +8,11 @@ use crate::extract::{Json, Path, Query};
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
-use rookery_core::measure::Findings;
+use rookery_core::measure::{Beside, Findings, ResponseCount, response_count, with_responses};
 use rookery_core::planting::Tally;
+use rookery_core::planting::clearance::fit::SHOWN;
 use rookery_core::scene::{Keys, LayerId};
-use rookery_formats::view::{encode_changes, encode_plants};
+use rookery_formats::view::{encode_changes, encode_fits, encode_plants};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
@@ -52,6 +53,31 @@ pub async fn get_plants(
     Ok((headers, app.growths.pool().run(encode).await?))
 }
 
+/// The plants that have forms of their own, because they are bent aside or trimmed (`RKFT`). Full detail where that is not too much for
+/// a view, light otherwise: the head tells.
+#[utoipa::path(get, path = "/api/scenes/{scene}/layers/{layer}/fits/{key}", tag = "view",
+    params(("scene" = Uuid, Path), ("layer" = u32, Path),
+        ("key" = String, Path, description = "`fits_key` of the layer")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 410, body = ErrorBody),
+        (status = 422, body = ErrorBody)))]
+pub async fn get_fits(
+    State(app): State<App>,
+    Path((scene, layer, key)): Path<(Uuid, u32, String)>,
+) -> Result<impl IntoResponse, ApiError> {
+    let document = scenes::fetch(&app.db, scene).await?.document;
+    let layer = document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
+    let keys = Keys::of(&document);
+    if keys.fits(&document, layer).is_none_or(|known| known.to_string() != key) {
+        return Err(ApiError::Outdated("layer"));
+    }
+    let plants_key = keys.layer(&document, layer).to_string();
+    let growth = app.growths.plants(&app.db, &document, layer).await?;
+    let fits = app.growths.fits(&app.db, &document, layer, SHOWN).await?;
+    let encode = move |_: &_| Ok(encode_fits(&growth.plants, &fits, &plants_key));
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
+    Ok((headers, app.growths.pool().run(encode).await?))
+}
+
 /// What was measured of a layer's plants against the true ground and among themselves.
 #[utoipa::path(get, path = "/api/scenes/{scene}/layers/{layer}/findings/{key}", tag = "view",
     params(("scene" = Uuid, Path), ("layer" = u32, Path),
@@ -67,6 +93,31 @@ pub async fn get_findings(
         return Err(ApiError::Outdated("layer"));
     }
     Ok(Json(app.growths.findings(&app.db, &scene.document, layer).await?))
+}
+
+/// What each response to what is too near would come to for a layer, on the same spot; the first is that of keeping no distance.
+#[utoipa::path(get, path = "/api/scenes/{scene}/layers/{layer}/responses/{beside}", tag = "view",
+    params(("scene" = Uuid, Path), ("layer" = u32, Path), ("beside" = Beside, Path)),
+    responses((status = 200, body = [ResponseCount]), (status = 404, body = ErrorBody), (status = 422, body = ErrorBody)))]
+pub async fn get_responses(
+    State(app): State<App>,
+    Path((scene, layer, beside)): Path<(Uuid, u32, Beside)>,
+) -> Result<Json<Vec<ResponseCount>>, ApiError> {
+    let document = scenes::fetch(&app.db, scene).await?.document;
+    let id = LayerId(layer);
+    document.layer(id).ok_or(ApiError::NotFound("layer"))?;
+    let mut grown = Vec::new();
+    for (response, other) in with_responses(&document, id, beside) {
+        let layer = other.layer(id).ok_or(ApiError::NotFound("layer"))?;
+        let growth = app.growths.plants(&app.db, &other, layer).await?;
+        let fits = app.growths.fits(&app.db, &other, layer, SHOWN).await?;
+        grown.push((response, growth, fits));
+    }
+    let count = move |_: &_| {
+        let free = &grown[0].1;
+        Ok(grown.iter().map(|(r, g, fits)| response_count(beside, *r, free, g, fits)).collect())
+    };
+    Ok(Json(app.growths.pool().run(count).await?))
 }
 
 /// The account of one layer.

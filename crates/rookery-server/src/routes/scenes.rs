@@ -87,6 +87,8 @@ pub struct LayerView {
     pub id: LayerId,
     /// Names the buffer of its plants; another name, other plants.
     pub plants_key: String,
+    /// Names the buffer of plants with forms of their own; none where none are bent or trimmed.
+    pub fits_key: Option<String>,
     /// Layers whose plants claim their ground first.
     pub yields_to: Vec<LayerId>,
     /// How soon it claims ground by the profile: 0 before all others.
@@ -103,6 +105,7 @@ impl From<Scene> for SceneView {
         let layer = |l: &Layer| LayerView {
             id: l.id,
             plants_key: keys.layer(document, l).to_string(),
+            fits_key: keys.fits(document, l).map(|key| key.to_string()),
             yields_to: claims.over(l.id).to_vec(),
             claims_at: claims.order().position(|id| id == l.id).unwrap_or_default() as u32,
             sentence: sentence(document, l),

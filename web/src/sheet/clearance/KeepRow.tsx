@@ -1,6 +1,7 @@
 import type { Layer } from '../../api/client'
 import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
+import { Responses } from './Responses'
 import { changeKeep, clearanceOf, type Keep, type Kept } from './clearance'
 
 const REACHES: { value: Keep['by']; name: string; hint: string }[] = [
@@ -8,20 +9,25 @@ const REACHES: { value: Keep['by']; name: string; hint: string }[] = [
   { value: 'footprint', name: 'Footprint', hint: 'What stands on the ground keeps clear, at its real size' },
   { value: 'crown', name: 'Crown', hint: 'All of the plant as seen from above keeps clear, at its real size' },
 ]
-const RESPONSES: { value: NonNullable<Keep['response']>; name: string; hint: string }[] = [
+type Response = NonNullable<Keep['response']>
+const COMMON: { value: Response; name: string; hint: string }[] = [
   { value: 'remove', name: 'Remove', hint: 'A plant with too little room does not stand' },
   { value: 'shrink', name: 'Shrink', hint: 'It is made as small as its room; below the least size it does not stand' },
 ]
+const RESPONSES: Partial<Record<Kept, typeof COMMON>> = {
+  obstacles: [...COMMON, { value: 'bend', name: 'Bend aside', hint: 'Only its footprint needs room: blades and stems that reach in lean and wrap around. Woody plants and stones cannot, and do not stand.' }],
+  edges: [...COMMON, { value: 'trim', name: 'Trim', hint: 'Only its base point needs room: what hangs over the edge is cut off' }],
+}
 
 /** How plants keep clear of one kind of thing: by what of them, with which margin, and what happens otherwise. */
-export function KeepRow({ layer, of, name, hint, count }: { layer: Layer; of: Kept; name: string; hint: string; count: number }) {
+export function KeepRow({ layer, of, name, hint, count, fitted }: { layer: Layer; of: Kept; name: string; hint: string; count: number; fitted?: string }) {
   const keep = clearanceOf(layer)[of]
   const on = keep.by !== 'nothing'
   return (
     <div className="flex flex-col gap-1.5" data-testid={`keep-${of}`}>
       <div className="flex items-baseline justify-between gap-2">
         <span title={hint}>{name}</span>
-        {count > 0 && <span className="font-mono text-xs text-soft">{count.toLocaleString('en')} refused</span>}
+        <span className="font-mono text-xs text-soft">{[count > 0 && `${count.toLocaleString('en')} refused`, fitted].filter(Boolean).join(', ')}</span>
       </div>
       <div className="flex flex-wrap items-end gap-2">
         <Choice label={`${name}: keeps clear by`} value={keep.by} disabled={layer.locked} options={REACHES} onChange={(by) => changeKeep(layer, of, { by })} />
@@ -31,10 +37,11 @@ export function KeepRow({ layer, of, name, hint, count }: { layer: Layer; of: Ke
               hint="Room beside that. Below zero they may reach into one another." onChange={(margin_m, gesture) => changeKeep(layer, of, { margin_m }, gesture)} />
           </div>
         )}
-        {on && (of === 'obstacles' || of === 'edges') && (
-          <Choice label={`${name}: too near`} value={keep.response ?? 'remove'} disabled={layer.locked} options={RESPONSES} onChange={(response) => changeKeep(layer, of, { response })} />
+        {on && RESPONSES[of] && (
+          <Choice label={`${name}: too near`} value={keep.response ?? 'remove'} disabled={layer.locked} options={RESPONSES[of]} onChange={(response) => changeKeep(layer, of, { response })} />
         )}
       </div>
+      {on && (of === 'obstacles' || of === 'edges') && <Responses layer={layer} beside={of} />}
     </div>
   )
 }

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import type { Layer, Schemas } from '../../api/client'
-import { usePlants } from '../../state/data'
+import { useFits, usePlants } from '../../state/data'
 import { useScene } from '../../state/scene'
 import { Button } from '../../ui/Button'
 import { NumberField } from '../../ui/NumberField'
@@ -9,9 +9,12 @@ import { clearanceOf } from './clearance'
 import { KeepRow } from './KeepRow'
 import { YieldTable } from './YieldTable'
 
+const said = (n: number | undefined, what: string) => (n ? `${n.toLocaleString('en')} ${what}` : undefined)
+
 /** What it keeps clear of: its own kind, other layers, obstacles and edges. */
 export function KeepsClear({ layer }: { layer: Layer }) {
   const { data: plants } = usePlants(layer)
+  const { data: fits } = useFits(layer)
   const { editLayer } = useScene.getState()
   const [open, setOpen] = useState(false)
   const clear = clearanceOf(layer)
@@ -31,8 +34,14 @@ export function KeepsClear({ layer }: { layer: Layer }) {
             {open && <YieldTable layer={layer} tally={plants?.tally} />}
           </div>
         )}
-        <KeepRow layer={layer} of="obstacles" name="Obstacles" hint="By exact distance to their mesh; hidden ones count too." count={count('obstacle')} />
-        <KeepRow layer={layer} of="edges" name="Edges of zones" hint="Nothing hangs over the edge of a zone that a mask lets through." count={count('edge')} />
+        <KeepRow layer={layer} of="obstacles" name="Obstacles" hint="By exact distance to their mesh; hidden ones count too." count={count('obstacle')} fitted={said(fits?.bent, 'bent aside')} />
+        <KeepRow layer={layer} of="edges" name="Edges of zones" hint="Nothing hangs over the edge of a zone that a mask lets through." count={count('edge')} fitted={said(fits?.trimmed, 'cut')} />
+        {Boolean(fits?.gone || fits?.left) && (
+          <p className="text-xs text-alarm" role="status" data-testid="fits-left">
+            {fits!.gone > 0 && `${fits!.gone.toLocaleString('en')} find no way around and are not shown. `}
+            {fits!.left > 0 && `${fits!.left.toLocaleString('en')} more than can be fitted keep their usual form: narrow the margin or thin the layer.`}
+          </p>
+        )}
         {shrinks && (
           <div className="w-32">
             <NumberField label="Least size" testId="least" unit="%" value={Math.round(clear.least! * 1000) / 10} min={5} max={100} step={1} digits={0} fallback={30} disabled={layer.locked}

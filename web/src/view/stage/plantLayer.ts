@@ -1,6 +1,7 @@
 import { Group, type Color, type ShaderMaterial, type Vector4 } from 'three'
-import type { PlantsBuffer } from '../../api/buffers'
+import type { FitsBuffer, PlantsBuffer } from '../../api/buffers'
 import { DotBatch, FormBatch } from './batch'
+import { FittedBatch } from './fitted'
 import { cardMaterial, crossedSheets, dropCard } from './cards'
 import { dotMaterial, finishOf, meshMaterial } from './plantMaterials'
 import { materialOf } from './skins'
@@ -10,6 +11,8 @@ import type { SpeciesMeshes } from './species'
 export const CARD = 5
 export const DOT = 6
 export const UNSEEN = 255
+/** The coarsest mesh in whose stead a plant's own form is drawn, where it has one. */
+const FITTED_TO = 1
 
 /** One layer in the view. */
 export class PlantLayer {
@@ -27,6 +30,8 @@ export class PlantLayer {
   private readonly batches: FormBatch[][]
   private readonly cardMaterials: ShaderMaterial[]
   private readonly dots: DotBatch
+  private fitted: FittedBatch | null = null
+  private fits: FitsBuffer | null = null
   readonly dotMaterial: ShaderMaterial
   private readonly meshMaterial: ShaderMaterial
   private readonly skinMaterial: ShaderMaterial
@@ -50,7 +55,25 @@ export class PlantLayer {
   set(plants: PlantsBuffer) {
     this.plants = plants
     this.bins = new Uint8Array(plants.count)
+    // Other plants: what was fitted belongs to the last ones.
+    this.fit(null, 0)
     this.tints = new Uint8Array(plants.tints.buffer, plants.tints.byteOffset, plants.count * 2)
+  }
+
+  /** Gives plants forms of their own; null for none. `species` is the place in the mix. */
+  fit(fits: FitsBuffer | null, species: number) {
+    const fresh = fits && this.plants?.key === fits.plants ? fits : null
+    if (fresh === this.fits) return
+    this.fits = fresh
+    if (this.fitted) {
+      this.group.remove(this.fitted.mesh)
+      this.fitted.dispose()
+      this.fitted = null
+    }
+    if (!fresh || !this.plants) return
+    const forms = this.look.meshes[fresh.detail]
+    this.fitted = new FittedBatch(fresh, species, this.plants, forms, forms[0].uvs ? this.skinMaterial : this.meshMaterial)
+    this.group.add(this.fitted.mesh)
   }
 
   /** Sorts every plant into its batch; `detailOf` gives the detail of a size class. */
@@ -60,15 +83,20 @@ export class PlantLayer {
     const forms = this.look.species.forms
     for (const [detail, batches] of this.batches.entries()) for (const b of batches) b.begin(counts[detail])
     this.dots.begin(counts[DOT])
+    const fitted = this.forced === null || this.forced <= FITTED_TO ? this.fitted : null
+    this.fitted?.begin()
     for (let i = 0; i < plants.count; i++) {
       const bin = bins[i]
       if (bin === UNSEEN) continue
       const detail = detailOf[bin]
-      if (detail === DOT) this.dots.push(plants, tints, i)
+      const own = fitted && detail <= FITTED_TO ? fitted.of[i] : -1
+      if (own >= 0) fitted!.push(own)
+      else if (detail === DOT) this.dots.push(plants, tints, i)
       else this.batches[detail][plants.forms[i] % forms].push(plants, tints, i)
     }
     for (const b of this.batches.flat()) b.end()
     this.dots.end()
+    this.fitted?.end()
   }
 
   /** Draws it mostly in a colour, to tell it from other layers; as it is when null. */
@@ -83,6 +111,7 @@ export class PlantLayer {
   dispose() {
     for (const b of this.batches.flat()) b.dispose()
     this.dots.dispose()
+    this.fitted?.dispose()
     this.cardMaterials.forEach(dropCard)
     this.meshMaterial.dispose()
     this.skinMaterial.dispose()

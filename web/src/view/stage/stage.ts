@@ -3,7 +3,7 @@ import { Color, Matrix4,
   Vector3, WebGLRenderer, type Mesh, type ShaderMaterial,
 } from 'three'
 import { MapControls } from 'three/addons/controls/MapControls.js'
-import type { GroundBuffer, MeshBuffer, PlantsBuffer } from '../../api/buffers'
+import type { FitsBuffer, GroundBuffer, MeshBuffer, PlantsBuffer } from '../../api/buffers'
 import { assignDetail, type Drawn } from './detail'
 import { GroundMesh } from './ground'
 import { heightAt, pickGround, slopeAt } from './grid'
@@ -239,6 +239,12 @@ export class Stage {
     layer.group.visible = visible
     layer.forced = forced
     layer.key(key === null ? null : new Color(key))
+    this.hurry()
+  }
+
+  /** Gives plants of a layer that stands forms of their own, see `PlantLayer.fit`. */
+  fitLayer(id: string, fits: FitsBuffer | null, species: number) {
+    this.layers.get(id)?.fit(fits, species)
     this.hurry()
   }
 

@@ -2,6 +2,7 @@
 
 mod again;
 mod apart;
+pub mod fit;
 mod stage;
 
 pub(in crate::planting) use again::Index;
@@ -207,14 +208,15 @@ fn middling(layer: &Layer) -> f32 {
     (layer.stance.size.min + layer.stance.size.max) * 0.5
 }
 
-/// How far a plant reaches from its base point, metres.
+/// How far what must have room reaches from a plant's base point, metres: what is bent aside or trimmed needs none.
 pub fn reach_m(keep: &Keep, mix: &Mix, body: &Body) -> f32 {
     let kin = mix.kin(body.species);
     body.across
-        * match keep.by {
-            Reach::Nothing => 0.0,
-            Reach::Footprint => kin.footprint_m,
-            Reach::Crown => kin.crown_m,
+        * match (keep.by, keep.response) {
+            (Reach::Nothing, _) | (_, TooClose::Trim) => 0.0,
+            (_, TooClose::Bend) if kin.bends => kin.footprint_m,
+            (Reach::Footprint, _) => kin.footprint_m,
+            (Reach::Crown, _) => kin.crown_m,
         }
 }
 

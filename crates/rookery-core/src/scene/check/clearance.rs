@@ -1,7 +1,7 @@
 //! What plants keep clear of, and who yields to whom.
 
 use super::{MAX_LAYERS, Refusal, count, order, within};
-use crate::scene::{Clearance, Document};
+use crate::scene::{Clearance, Document, Keep, TooClose};
 
 pub(super) fn clearance(c: &Clearance) -> Result<(), Refusal> {
     for (what, keep) in [
@@ -12,6 +12,14 @@ pub(super) fn clearance(c: &Clearance) -> Result<(), Refusal> {
     ] {
         within(what, keep.margin_m, -10.0, 100.0, " m")?;
     }
+    let cannot = |what, to, keep: &Keep, wrong: &[TooClose]| {
+        if wrong.contains(&keep.response) { Err(Refusal::CannotKeepSo { what, to }) } else { Ok(()) }
+    };
+    let fitted = [TooClose::Bend, TooClose::Trim];
+    cannot("plants of the layer itself", "remove", &c.own, &fitted)?;
+    cannot("plants of other layers", "remove", &c.others, &fitted)?;
+    cannot("obstacles", "remove, shrink or bend", &c.obstacles, &[TooClose::Trim])?;
+    cannot("edges", "remove, shrink or trim", &c.edges, &[TooClose::Bend])?;
     within("the least size that shrinking leaves", c.least, 0.05, 1.0, "")
 }
 
