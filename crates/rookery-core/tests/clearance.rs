@@ -6,7 +6,7 @@ use rookery_core::ground::outline::OutlineLine;
 use rookery_core::ground::{GroundModel, GroundRef, Surface, Terrain, noise_terrain, obstacle};
 use rookery_core::habitat::{Given, PaintField, Rules, reach_of_stroke};
 use rookery_core::math::mesh_distance::MeshDistance;
-use rookery_core::measure::crossings;
+use rookery_core::measure::{crossings, findings};
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::{Growth, Plant, Reason, grow_everywhere, grow_with, regrow};
 use rookery_core::scene::*;
@@ -375,4 +375,82 @@ fn growing_again_after_a_dab_is_growing_anew_where_plants_keep_clear() {
         told.extend_from_slice(&again.plants[fresh]);
     }
     assert_eq!(told, again.plants);
+}
+
+fn track(width_m: f32) -> Outline {
+    let nodes = vec![[-22.0, -9.0], [-4.0, 3.0], [6.0, -2.0], [23.0, 10.0]];
+    let (id, name, kind) = (OutlineId(1), "Path".into(), OutlineKind::Track);
+    Outline { id, name, kind, nodes, smooth: true, soft_m: 0.5, width_m }
+}
+
+#[test]
+fn plants_keep_clear_of_tracks_at_their_width() {
+    let ground = flat(40);
+    let mut document = scene(&[("thrift", 6.0)]);
+    document.layers[0].clearance = Clearance::default();
+    let all = grown(&document, &ground, 1);
+    document.outlines = vec![track(1.8), Outline { id: OutlineId(2), kind: OutlineKind::Bed, ..track(9.0) }];
+    let line = OutlineLine::new(&document.outlines[0]);
+    let radius = radius(&document, 1);
+    let room = |p: &Plant| line.distance_m(Vec2::new(p.position_m.x, p.position_m.z));
+    for margin_m in [-0.05, 0.0, 0.4] {
+        document.layers[0].clearance.tracks = Keep { margin_m, ..CROWN };
+        let kept = grown(&document, &ground, 1);
+        let expected = all.plants.iter().filter(|p| room(p) >= radius(p) + margin_m);
+        assert!(kept.plants.iter().eq(expected), "with a margin of {margin_m} m");
+        assert_eq!(refused(&kept, Reason::Track) as usize, all.plants.len() - kept.plants.len());
+    }
+    document.layers[0].clearance.tracks = Keep { response: TooClose::Shrink, ..CROWN };
+    let shrunk = grown(&document, &ground, 1);
+    assert!(shrunk.plants.iter().all(|p| room(p) >= radius(p) - 1e-4));
+    assert!(shrunk.plants.iter().any(|p| radius(p) < room(p) + 1e-4), "some are as small as their room");
+    // Whoever moves the track grows the layer anew.
+    let key = |d: &Document| Keys::of(d).layer(d, &d.layers[0]).to_string();
+    let before = key(&document);
+    document.outlines[0].width_m = 2.0;
+    assert_ne!(key(&document), before);
+    document.layers[0].clearance.tracks = Keep::default();
+    let off = key(&document);
+    document.outlines[0].width_m = 3.0;
+    assert_eq!(key(&document), off, "one that keeps clear of no track does not care");
+}
+
+/// Counted by squares of 5 cm over the whole ground, where the measure walks along the edges.
+#[test]
+fn the_bare_strip_along_a_track_is_as_large_as_squares_tell() {
+    let ground = flat(40);
+    let mut document = scene(&[("thrift", 30.0)]);
+    document.outlines = vec![track(1.8)];
+    let line = OutlineLine::new(&document.outlines[0]);
+    let width = document.mix_of(&document.layers[0]).map(|(_, s)| s.radius_m()).fold(0.0, f32::max)
+        * document.layers[0].stance.size.max;
+    let mut shares = Vec::new();
+    for margin_m in [0.0, -1.0] {
+        document.layers[0].clearance =
+            Clearance { tracks: Keep { margin_m, ..CROWN }, ..Clearance::default() };
+        let growth = grown(&document, &ground, 1);
+        let model = GroundRef::Terrain(&ground);
+        let rules = Rules::of(&document, &document.layers[0], GroundId::LAND, &[], &Given::default());
+        let on = [(GroundId::LAND, model, &rules)];
+        let found = findings(&document, &document.layers[0], &on, &growth.plants).bare.unwrap();
+        let radius = radius(&document, 1);
+        let (mut strip, mut bare) = (0, 0);
+        for k in 0..800 * 800 {
+            let at = Vec2::new((k % 800) as f32, (k / 800) as f32) * 0.05 - 19.975;
+            let away = line.distance_m(at);
+            // A crown is round within its bounds; the measure takes it across, as it stands on the plan.
+            if away > 0.0 && away < found.width_m {
+                strip += 1;
+                let under = |p: &Plant| at.distance(Vec2::new(p.position_m.x, p.position_m.z)) <= radius(p);
+                bare += u32::from(!growth.plants.iter().any(under));
+            }
+        }
+        assert!(found.width_m <= width * 1.001 && found.width_m > width * 0.9);
+        let (strip, bare) = (f64::from(strip) * 0.0025, f64::from(bare) * 0.0025);
+        assert!((found.strip_m2 / strip - 1.0).abs() < 0.03, "{found:?} for {strip} m2");
+        assert!((found.bare_m2 / bare - 1.0).abs() < 0.05, "{found:?} for {bare} m2 bare");
+        shares.push(found.bare_m2 / found.strip_m2 - f64::from(found.inner_share));
+    }
+    // Kept clear by the crown a strip stays bare; where they may reach over, it is as bare as farther in.
+    assert!(shares[0] > 0.15 && shares[1].abs() < 0.06, "{shares:?}");
 }

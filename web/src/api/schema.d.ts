@@ -849,6 +849,29 @@ export interface components {
              */
             thickness_m: number;
         };
+        /** @description The strip along edges and tracks. */
+        Bare: {
+            /**
+             * Format: double
+             * @description How much of that no crown covers, m2.
+             */
+            bare_m2: number;
+            /**
+             * Format: float
+             * @description The share of bare ground in the next strip farther in, 0 to 1: what the amount alone leaves bare.
+             */
+            inner_share: number;
+            /**
+             * Format: double
+             * @description Its area, each part counted with the masks' value, m2.
+             */
+            strip_m2: number;
+            /**
+             * Format: float
+             * @description Its width, metres: the radius of the widest crown.
+             */
+            width_m: number;
+        };
         /** @description Bending of one form, before any wind blows. */
         Bending: {
             /**
@@ -893,7 +916,7 @@ export interface components {
          * @description What a layer keeps clear of in more ways than one.
          * @enum {string}
          */
-        Beside: "obstacles" | "edges";
+        Beside: "obstacles" | "edges" | "tracks";
         /** @description A tuft of blades with flowering stalks. */
         Blades: {
             /**
@@ -1005,6 +1028,8 @@ export interface components {
             others: components["schemas"]["Keep"];
             /** @description Plants of the same layer. The one that appears first stands. */
             own: components["schemas"]["Keep"];
+            /** @description Tracks: outlines of that kind, at their width. */
+            tracks?: components["schemas"]["Keep"];
         };
         /** @description Clumps that plants stand in. */
         Clumps: {
@@ -1687,6 +1712,7 @@ export interface components {
         };
         /** @description What was measured of one layer. */
         Findings: {
+            bare?: components["schemas"]["Bare"] | null;
             /** @description Plants that are in the ground by more than half their height. */
             buried: components["schemas"]["Finding"];
             /**
@@ -2221,7 +2247,7 @@ export interface components {
              * @description Room beside that, metres, -10 to 100; below zero they may reach into one another.
              */
             margin_m?: number;
-            /** @description What becomes of those with too little room; of use for obstacles and edges only. */
+            /** @description What becomes of those with too little room; of use for obstacles, edges and tracks only. */
             response?: components["schemas"]["TooClose"];
         };
         /**
@@ -3424,6 +3450,9 @@ export interface components {
         } | {
             /** @enum {string} */
             rule: "edge";
+        } | {
+            /** @enum {string} */
+            rule: "track";
         } | {
             /** @enum {string} */
             rule: "obstacle";

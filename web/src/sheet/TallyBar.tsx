@@ -18,6 +18,8 @@ export function reasonWords(reason: Schemas['Reason']): string {
       return 'too near an obstacle'
     case 'edge':
       return 'over an edge'
+    case 'track':
+      return 'on a track'
     case 'tended':
       return 'tended by hand'
     case 'layer':

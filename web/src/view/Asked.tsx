@@ -13,6 +13,7 @@ const stands = (v: Schemas['Verdict']) => v.share > 0 && !v.room.some((r) => r.r
 function nearest(v: Schemas['Verdict'], { layers, obstacles = [] }: Schemas['Document']): string[] {
   const name = (r: Schemas['RoomReading']) => {
     if (r.reason.rule === 'edge') return 'the edge of its zone'
+    if (r.reason.rule === 'track') return 'a track'
     const id = r.reason.rule === 'layer' ? r.reason.id : r.obstacle
     const list: { id: number; name: string }[] = r.reason.rule === 'layer' ? layers : obstacles
     return list.find((o) => o.id === id)?.name ?? 'something'

@@ -52,6 +52,23 @@ impl OutlineLine {
         if self.closed { if inside { -away } else { away } } else { away - self.half_width_m }
     }
 
+    /// Points of its edge so far apart, each with a unit normal; a track has two edges, its ends have none.
+    pub fn edge(&self, step_m: f32) -> Vec<(Vec2, Vec2)> {
+        let mut out = Vec::new();
+        for pair in self.points.windows(2) {
+            let along = pair[1] - pair[0];
+            let Some(way) = along.try_normalize() else { continue };
+            let n = (along.length() / step_m).ceil().max(1.0) as usize;
+            for k in 0..n {
+                let at = pair[0] + along * ((k as f32 + 0.5) / n as f32);
+                for side in [way.perp(), -way.perp()] {
+                    out.push((at + side * self.half_width_m, side));
+                }
+            }
+        }
+        out
+    }
+
     /// Whether it ends where it begins.
     pub fn closed(&self) -> bool {
         self.closed

@@ -37,6 +37,11 @@ impl OutlineField {
         Self { line, low, cell, cells }
     }
 
+    /// The line.
+    pub fn line(&self) -> &OutlineLine {
+        &self.line
+    }
+
     /// Distance to the edge, metres, below zero inside.
     pub fn distance_m(&self, p: Vec2) -> f32 {
         self.line.distance_m(p)

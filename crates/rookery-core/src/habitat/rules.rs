@@ -27,6 +27,11 @@ impl ZoneField {
         Self { lines: lines.collect(), groups }
     }
 
+    /// The lines of its outlines.
+    pub fn lines(&self) -> &[OutlineField] {
+        &self.lines
+    }
+
     /// How far a point of the plan lies within the outlines of the zone, or beside all of them, metres; below zero where it does not.
     /// Face groups have no edge on the plan.
     pub fn depth_m(&self, plan: Vec2, within: bool) -> f32 {
@@ -217,7 +222,7 @@ impl Rules {
             Source::Zone(field) => Some(field.clone()),
             _ => None,
         };
-        let clear = Clear::new(layer, &given.claims, &given.obstacles, zone);
+        let clear = Clear::new(document, layer, &given.claims, &given.obstacles, zone);
         let on_plan =
             document.placed(ground).is_none_or(|g| g.source.has_plan()) && ground != GroundId::PLANTS;
         let tending = Arc::new(Tending::new(layer, ground, on_plan));

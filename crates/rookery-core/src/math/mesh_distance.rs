@@ -75,6 +75,33 @@ impl MeshDistance {
         blocked
     }
 
+    /// Whether a triangle cuts any of the mesh: whether an edge of one crosses the other.
+    pub fn meets(&self, triangle: &[Vec3; 3]) -> bool {
+        let low = triangle.iter().fold(Vec3::INFINITY, |l, p| l.min(*p));
+        let high = triangle.iter().fold(Vec3::NEG_INFINITY, |h, p| h.max(*p));
+        let mut stack = [0_u32; 64];
+        let mut depth = usize::from(!self.nodes.is_empty());
+        while depth > 0 {
+            depth -= 1;
+            let number = stack[depth];
+            let node = &self.nodes[number as usize];
+            if node.high.cmplt(low).any() || node.low.cmpgt(high).any() {
+                continue;
+            }
+            if node.count == 0 {
+                stack[depth] = node.at;
+                stack[depth + 1] = number + 1;
+                depth += 2;
+                continue;
+            }
+            let own = &self.triangles[node.at as usize..(node.at + node.count) as usize];
+            if own.iter().any(|t| pierces(t, triangle) || pierces(triangle, t)) {
+                return true;
+            }
+        }
+        false
+    }
+
     /// Whether a point lies inside: whether two of three rays first meet a face from behind, or leave bodies more often than they
     /// enter them. Bodies may overlap and need not be closed everywhere; faces must look outwards.
     pub fn holds(&self, p: Vec3) -> bool {
@@ -172,6 +199,15 @@ impl MeshDistance {
         }
         found
     }
+}
+
+/// Whether an edge of the first triangle crosses the second.
+fn pierces(edges: &[Vec3; 3], face: &[Vec3; 3]) -> bool {
+    [(0, 1), (1, 2), (2, 0)].iter().any(|(i, j)| {
+        let way = edges[*j] - edges[*i];
+        let far = way.length();
+        far > 0.0 && crossed(face, edges[*i], way / far).is_some_and(|d| d >= 0.0 && d <= far)
+    })
 }
 
 /// How far along a ray it crosses a triangle.

@@ -1,6 +1,7 @@
 //! What is measured of a grown layer against the true ground and among its own plants, with what is out of the ordinary.
 
-use super::Crossing;
+use super::bare::bare;
+use super::{Bare, Crossing};
 use crate::ground::{Frame, GroundRef, Surface};
 use crate::habitat::Rules;
 use crate::math::plan_grid::PlanGrid;
@@ -64,6 +65,8 @@ pub struct Findings {
     pub overlapping: Finding,
     /// Plants that stand in those of layers that claim their ground first; filled in by [`crossings`](super::crossings).
     pub crossing: Vec<Crossing>,
+    /// The strip along edges and tracks that it keeps clear of, on terrains; none where there are none.
+    pub bare: Option<Bare>,
     /// Plants with a neighbour of their form, turned within 12 degrees and sized within 6 % of them.
     pub repeated: Finding,
     /// Triangles at full detail.
@@ -170,6 +173,9 @@ pub fn findings(
         buried,
         overlapping,
         crossing: Vec::new(),
+        bare: grounds.iter().find_map(|(_, g, rules)| {
+            bare(g, rules, plants, &grid, &|p| body(p).radius_m * p.size, widest(|b| b.radius_m))
+        }),
         repeated,
         triangles: plants.iter().map(|p| body(p).triangles).sum(),
         bytes: size_of_val(plants) as u64,

@@ -1,5 +1,6 @@
 //! Saying what a layer is, in words.
 
+mod bare;
 mod crossings;
 mod findings;
 mod grouped;
@@ -7,6 +8,7 @@ mod responses;
 mod section;
 mod sentence;
 
+pub use bare::Bare;
 pub use crossings::{Crossing, crossings};
 pub use findings::{Finding, Findings, findings};
 pub use grouped::grouped;

@@ -15,6 +15,8 @@ pub enum Beside {
     Obstacles,
     /// Edges of zones.
     Edges,
+    /// Tracks.
+    Tracks,
 }
 
 impl Beside {
@@ -22,7 +24,7 @@ impl Beside {
     fn responses(self) -> [Option<TooClose>; 4] {
         let third = match self {
             Self::Obstacles => TooClose::Bend,
-            Self::Edges => TooClose::Trim,
+            Self::Edges | Self::Tracks => TooClose::Trim,
         };
         [None, Some(TooClose::Remove), Some(TooClose::Shrink), Some(third)]
     }
@@ -32,6 +34,7 @@ impl Beside {
         Some(match self {
             Self::Obstacles => &mut layer.clearance.obstacles,
             Self::Edges => &mut layer.clearance.edges,
+            Self::Tracks => &mut layer.clearance.tracks,
         })
     }
 
@@ -39,6 +42,7 @@ impl Beside {
         match self {
             Self::Obstacles => Reason::Obstacle,
             Self::Edges => Reason::Edge,
+            Self::Tracks => Reason::Track,
         }
     }
 }

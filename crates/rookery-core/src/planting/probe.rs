@@ -93,6 +93,7 @@ pub fn probe<S: Surface>(ground: &S, rules: &Rules, spot: &S::Spot) -> Verdict {
             let first = room.iter().find(|r| r.refuses).expect("one of them refuses");
             let what = match first.reason {
                 Reason::Edge => "the edge of its zone",
+                Reason::Track => "a track",
                 Reason::Obstacle => "an obstacle",
                 _ => "a plant of a layer that comes first",
             };
@@ -130,6 +131,10 @@ fn room_at<S: Surface>(ground: &S, rules: &Rules, spot: &S::Spot) -> Vec<RoomRea
     let depth = clear.edge_m(Vec2::new(p.x, p.z));
     if depth.is_finite() {
         add(Reason::Edge, None, &settings.edges, depth);
+    }
+    let beside = clear.track_m(Vec2::new(p.x, p.z));
+    if beside.is_finite() {
+        add(Reason::Track, None, &settings.tracks, beside);
     }
     if let Some((id, away_m)) = clear.nearest_obstacle(p).filter(|(_, d)| d.is_finite()) {
         add(Reason::Obstacle, Some(id), &settings.obstacles, away_m);

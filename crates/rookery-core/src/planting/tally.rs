@@ -18,6 +18,8 @@ pub enum Reason {
     },
     /// It would hang over the edge of a zone.
     Edge,
+    /// It would reach onto a track.
+    Track,
     /// An obstacle is too near.
     Obstacle,
     /// A plant of a layer that claims its ground first is too near.

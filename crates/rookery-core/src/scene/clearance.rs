@@ -33,7 +33,7 @@ pub enum TooClose {
     /// Its blades and stems lean and wrap around what is too near; only its footprint must have room. Of use for obstacles.
     /// Woody plants and stones cannot: they do not stand.
     Bend,
-    /// What hangs over is cut off; only its base point must have room. Of use for edges.
+    /// What hangs over is cut off; only its base point must have room. Of use for edges and tracks.
     Trim,
 }
 
@@ -47,7 +47,7 @@ pub struct Keep {
     /// Room beside that, metres, -10 to 100; below zero they may reach into one another.
     #[serde(default)]
     pub margin_m: f32,
-    /// What becomes of those with too little room; of use for obstacles and edges only.
+    /// What becomes of those with too little room; of use for obstacles, edges and tracks only.
     #[serde(default)]
     pub response: TooClose,
 }
@@ -81,6 +81,9 @@ pub struct Clearance {
     pub obstacles: Keep,
     /// The edges of the zones that masks let through.
     pub edges: Keep,
+    /// Tracks: outlines of that kind, at their width.
+    #[serde(default)]
+    pub tracks: Keep,
     /// The least size that shrinking leaves, against the plant's own size, 0.05 to 1.
     #[serde(default = "least")]
     pub least: f32,
@@ -93,7 +96,7 @@ fn least() -> f32 {
 impl Default for Clearance {
     fn default() -> Self {
         let off = Keep::default();
-        Self { own: off, others: off, obstacles: off, edges: off, least: least() }
+        Self { own: off, others: off, obstacles: off, edges: off, tracks: off, least: least() }
     }
 }
 
@@ -106,12 +109,12 @@ impl Clearance {
 
     /// Whether it keeps clear of nothing.
     pub fn is_off(&self) -> bool {
-        [self.own, self.others, self.obstacles, self.edges].iter().all(|k| !k.is_on())
+        [self.own, self.others, self.obstacles, self.edges, self.tracks].iter().all(|k| !k.is_on())
     }
 
     /// Whether plants may be bent or trimmed.
     pub fn fits(&self) -> bool {
-        self.obstacles.fits() || self.edges.fits()
+        self.obstacles.fits() || self.edges.fits() || self.tracks.fits()
     }
 
     pub(super) fn is_default(&self) -> bool {

@@ -107,7 +107,17 @@ impl Keys {
             .collect();
         let apart = !obstacles.is_empty() || others.iter().any(|(_, together, ..)| !together);
         let place = document.placed(ground).filter(|_| apart).map(|g| [g.x_m, g.z_m, g.turn_deg]);
-        Some((c, reaches(layer), obstacles, others, place))
+        let tracks: Vec<_> = if c.tracks.is_on() {
+            document
+                .outlines
+                .iter()
+                .filter(|o| o.kind == OutlineKind::Track)
+                .map(|o| (o.nodes.clone(), o.smooth, o.width_m))
+                .collect()
+        } else {
+            Vec::new()
+        };
+        Some((c, reaches(layer), obstacles, others, place, tracks))
     }
 
     /// Names an obstacle's mesh. Its name and whether it is hidden are not part of it.

@@ -2,7 +2,7 @@ import type { Layer } from '../../api/client'
 import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
 import { Responses } from './Responses'
-import { changeKeep, clearanceOf, type Keep, type Kept } from './clearance'
+import { changeKeep, clearanceOf, type Keep, type Kept, type Sided } from './clearance'
 
 const REACHES: { value: Keep['by']; name: string; hint: string }[] = [
   { value: 'nothing', name: 'Nothing', hint: 'It keeps no distance' },
@@ -14,10 +14,13 @@ const COMMON: { value: Response; name: string; hint: string }[] = [
   { value: 'remove', name: 'Remove', hint: 'A plant with too little room does not stand' },
   { value: 'shrink', name: 'Shrink', hint: 'It is made as small as its room; below the least size it does not stand' },
 ]
-const RESPONSES: Partial<Record<Kept, typeof COMMON>> = {
+const TRIM: (typeof COMMON)[0] = { value: 'trim', name: 'Trim', hint: 'Only its base point needs room: what hangs over is cut off' }
+const RESPONSES: Record<Sided, typeof COMMON> = {
   obstacles: [...COMMON, { value: 'bend', name: 'Bend aside', hint: 'Only its footprint needs room: blades and stems that reach in lean and wrap around. Woody plants and stones cannot, and do not stand.' }],
-  edges: [...COMMON, { value: 'trim', name: 'Trim', hint: 'Only its base point needs room: what hangs over the edge is cut off' }],
+  edges: [...COMMON, TRIM],
+  tracks: [...COMMON, TRIM],
 }
+const isSided = (of: Kept): of is Sided => of in RESPONSES
 
 /** How plants keep clear of one kind of thing: by what of them, with which margin, and what happens otherwise. */
 export function KeepRow({ layer, of, name, hint, count, fitted }: { layer: Layer; of: Kept; name: string; hint: string; count: number; fitted?: string }) {
@@ -34,14 +37,14 @@ export function KeepRow({ layer, of, name, hint, count, fitted }: { layer: Layer
         {on && (
           <div className="w-20">
             <NumberField label="Margin" testId={`margin-${of}`} unit="m" value={keep.margin_m ?? 0} min={-10} max={100} step={0.02} digits={2} fallback={0} disabled={layer.locked}
-              hint="Room beside that. Below zero they may reach into one another." onChange={(margin_m, gesture) => changeKeep(layer, of, { margin_m }, gesture)} />
+              hint={of === 'edges' || of === 'tracks' ? 'Room beside that. Below zero it is overdraw: they may reach over by so much, so that no bare strip is left.' : 'Room beside that. Below zero they may reach into one another.'} onChange={(margin_m, gesture) => changeKeep(layer, of, { margin_m }, gesture)} />
           </div>
         )}
-        {on && RESPONSES[of] && (
+        {on && isSided(of) && (
           <Choice label={`${name}: too near`} value={keep.response ?? 'remove'} disabled={layer.locked} options={RESPONSES[of]} onChange={(response) => changeKeep(layer, of, { response })} />
         )}
       </div>
-      {on && (of === 'obstacles' || of === 'edges') && <Responses layer={layer} beside={of} />}
+      {on && isSided(of) && <Responses layer={layer} beside={of} />}
     </div>
   )
 }

@@ -5,6 +5,7 @@ import { useScene } from '../../state/scene'
 import { Button } from '../../ui/Button'
 import { NumberField } from '../../ui/NumberField'
 import { Part } from '../../ui/Part'
+import { BareStrip } from './BareStrip'
 import { clearanceOf } from './clearance'
 import { KeepRow } from './KeepRow'
 import { YieldTable } from './YieldTable'
@@ -19,8 +20,8 @@ export function KeepsClear({ layer }: { layer: Layer }) {
   const [open, setOpen] = useState(false)
   const clear = clearanceOf(layer)
   const count = (rule: Schemas['Reason']['rule']) => (plants?.tally.refused ?? []).filter((r) => r.reason.rule === rule).reduce((sum, r) => sum + r.count, 0)
-  const refused = count('own_kind') + count('layer') + count('obstacle') + count('edge')
-  const shrinks = (['obstacles', 'edges'] as const).some((k) => clear[k].by !== 'nothing' && clear[k].response === 'shrink')
+  const refused = count('own_kind') + count('layer') + count('obstacle') + count('edge') + count('track')
+  const shrinks = (['obstacles', 'edges', 'tracks'] as const).some((k) => clear[k].by !== 'nothing' && clear[k].response === 'shrink')
   return (
     <Part title="Clearance" settings={['clearance']} summary={plants && `${refused.toLocaleString('en')} without room`}>
       <div className="flex flex-col gap-3">
@@ -36,6 +37,8 @@ export function KeepsClear({ layer }: { layer: Layer }) {
         )}
         <KeepRow layer={layer} of="obstacles" name="Obstacles" hint="By exact distance to their mesh; hidden ones count too." count={count('obstacle')} fitted={said(fits?.bent, 'bent aside')} />
         <KeepRow layer={layer} of="edges" name="Edges of zones" hint="Nothing hangs over the edge of a zone that a mask lets through." count={count('edge')} fitted={said(fits?.trimmed, 'cut')} />
+        <KeepRow layer={layer} of="tracks" name="Tracks" hint="Nothing reaches onto a track, at its width." count={count('track')} fitted={clear.tracks.response === 'trim' && clear.edges.response !== 'trim' ? said(fits?.trimmed, 'cut') : undefined} />
+        {(clear.edges.by !== 'nothing' || clear.tracks.by !== 'nothing') && <BareStrip layer={layer} />}
         {Boolean(fits?.gone || fits?.left) && (
           <p className="text-xs text-alarm" role="status" data-testid="fits-left">
             {fits!.gone > 0 && `${fits!.gone.toLocaleString('en')} find no way around and are not shown. `}
@@ -44,7 +47,7 @@ export function KeepsClear({ layer }: { layer: Layer }) {
         )}
         {shrinks && (
           <div className="w-32">
-            <NumberField label="Least size" testId="least" unit="%" value={Math.round(clear.least! * 1000) / 10} min={5} max={100} step={1} digits={0} fallback={30} disabled={layer.locked}
+            <NumberField label="Least size" testId="least" unit="%" value={Math.round(clear.least * 1000) / 10} min={5} max={100} step={1} digits={0} fallback={30} disabled={layer.locked}
               hint="How small shrinking may make a plant, against its own size. Below that it does not stand."
               onChange={(v, gesture) => editLayer(layer.id, { set: 'clearance', value: { ...clear, least: v / 100 } }, gesture)} />
           </div>

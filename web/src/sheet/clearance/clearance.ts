@@ -1,15 +1,17 @@
 import type { Layer, Schemas } from '../../api/client'
 import { useScene } from '../../state/scene'
 
-export type Clearance = Schemas['Clearance']
+export type Clearance = Required<Schemas['Clearance']>
 export type Keep = Schemas['Keep']
-export type Kept = 'own' | 'others' | 'obstacles' | 'edges'
+export type Kept = 'own' | 'others' | 'obstacles' | 'edges' | 'tracks'
+
+export type Sided = 'obstacles' | 'edges' | 'tracks'
 
 const NOTHING: Keep = { by: 'nothing', margin_m: 0, response: 'remove' }
 
 /** What a layer keeps clear of; one that says nothing keeps clear of nothing. */
-export function clearanceOf(layer: Layer): Clearance {
-  return layer.clearance ?? { own: NOTHING, others: NOTHING, obstacles: NOTHING, edges: NOTHING, least: 0.3 }
+export function clearanceOf({ clearance: own }: Layer): Clearance {
+  return { own: NOTHING, others: NOTHING, obstacles: NOTHING, edges: NOTHING, tracks: NOTHING, least: 0.3, ...own }
 }
 
 export function changeKeep(layer: Layer, of: Kept, part: Partial<Keep>, gesture?: string) {

@@ -9,10 +9,13 @@ pub(in crate::planting) use again::Index;
 pub use apart::{Ball, stand_apart};
 
 use super::{Mix, Plant, Reason, tended_number};
+use crate::ground::OutlineField;
+use crate::ground::outline::OutlineLine;
 use crate::habitat::{Crowns, ZoneField};
 use crate::math::mesh_distance::MeshDistance;
 use crate::scene::{
-    Clearance, Combine, Document, Drives, Keep, Layer, LayerId, ObstacleId, Quantity, Reach, TooClose,
+    Clearance, Combine, Document, Drives, Keep, Layer, LayerId, ObstacleId, OutlineKind, Quantity, Reach,
+    TooClose,
 };
 use glam::{Vec2, Vec3};
 use std::sync::Arc;
@@ -59,18 +62,20 @@ pub struct Clear {
     obstacles: Vec<(ObstacleId, Arc<MeshDistance>)>,
     /// Zones that masks let through; false where it is what lies beside them.
     edges: Vec<(Arc<ZoneField>, bool)>,
+    tracks: Arc<[OutlineField]>,
 }
 
 impl Clear {
     /// Of a layer's own kind alone.
     pub fn of_own(layer: &Layer) -> Self {
         let off = Keep::default();
-        let settings = Clearance { others: off, obstacles: off, edges: off, ..layer.clearance };
+        let settings = Clearance { others: off, obstacles: off, edges: off, tracks: off, ..layer.clearance };
         Self { settings, middling: middling(layer), ..Self::default() }
     }
 
     /// Of all that it keeps clear of, as it was computed. `zone` gives where a zone lies on the ground.
     pub fn new(
+        document: &Document,
         layer: &Layer,
         layers: &[(LayerId, Arc<Crowns>)],
         obstacles: &[(ObstacleId, Arc<MeshDistance>)],
@@ -87,12 +92,15 @@ impl Clear {
             Vec::new()
         };
         let on = |keep: &Keep| keep.is_on();
+        let tracks =
+            document.outlines.iter().filter(|o| settings.tracks.is_on() && o.kind == OutlineKind::Track);
         Self {
             settings,
             middling: middling(layer),
             layers: if on(&settings.others) { layers.to_vec() } else { Vec::new() },
             obstacles: if on(&settings.obstacles) { obstacles.to_vec() } else { Vec::new() },
             edges,
+            tracks: tracks.map(|o| OutlineField::new(OutlineLine::new(o))).collect(),
         }
     }
 
@@ -113,27 +121,36 @@ impl Clear {
 
     /// Whether it looks at anything beside plants of the layer itself.
     pub fn looks_around(&self) -> bool {
-        !(self.layers.is_empty() && self.obstacles.is_empty() && self.edges.is_empty())
+        !(self.layers.is_empty()
+            && self.obstacles.is_empty()
+            && self.edges.is_empty()
+            && self.tracks.is_empty())
     }
 
     /// Whether plants may be made smaller.
     pub fn shrinks(&self) -> bool {
         let shrinks = |k: &Keep| k.is_on() && k.response == TooClose::Shrink;
-        self.looks_around() && (shrinks(&self.settings.obstacles) || shrinks(&self.settings.edges))
+        let c = &self.settings;
+        self.looks_around() && [c.obstacles, c.edges, c.tracks].iter().any(shrinks)
     }
 
     /// Why plants may fall by it, in the order they are looked at.
     pub fn reasons(&self) -> Vec<Reason> {
         let edge = (!self.edges.is_empty()).then_some(Reason::Edge);
+        let track = (!self.tracks.is_empty()).then_some(Reason::Track);
         let obstacle = (!self.obstacles.is_empty()).then_some(Reason::Obstacle);
         let layers = self.layers.iter().map(|(id, _)| Reason::Layer { id: *id });
         let own = self.settings.own.is_on().then_some(Reason::OwnKind);
-        edge.into_iter().chain(obstacle).chain(layers).chain(own).collect()
+        edge.into_iter().chain(track).chain(obstacle).chain(layers).chain(own).collect()
     }
 
     /// The place of [`Reason::OwnKind`] among the reasons.
     pub fn own_place(&self) -> usize {
-        usize::from(!self.edges.is_empty()) + usize::from(!self.obstacles.is_empty()) + self.layers.len()
+        [self.edges.is_empty(), self.tracks.is_empty(), self.obstacles.is_empty()]
+            .iter()
+            .filter(|none| !**none)
+            .count()
+            + self.layers.len()
     }
 
     /// How far a plant keeps its own kind away from its base point; half the margin is each one's.
@@ -148,6 +165,13 @@ impl Clear {
         let mut place = 0;
         if !self.edges.is_empty() {
             match self.given(&self.settings.edges, mix, body, self.edge_m(Vec2::new(at_m.x, at_m.z))) {
+                Some(s) => share = share.min(s),
+                None => return Room::Refused(place),
+            }
+            place += 1;
+        }
+        if !self.tracks.is_empty() {
+            match self.given(&self.settings.tracks, mix, body, self.track_m(Vec2::new(at_m.x, at_m.z))) {
                 Some(s) => share = share.min(s),
                 None => return Room::Refused(place),
             }
@@ -190,6 +214,21 @@ impl Clear {
     /// How far a point of the plan lies within all edges, metres; below zero outside.
     pub fn edge_m(&self, plan: Vec2) -> f32 {
         self.edges.iter().map(|(zone, within)| zone.depth_m(plan, *within)).fold(f32::INFINITY, f32::min)
+    }
+
+    /// How far a point of the plan lies beside all tracks, metres; below zero on one.
+    pub fn track_m(&self, plan: Vec2) -> f32 {
+        self.tracks.iter().map(|t| t.distance_m(plan)).fold(f32::INFINITY, f32::min)
+    }
+
+    /// How far a point of the plan lies within all edges and beside all tracks, metres.
+    pub fn within_m(&self, plan: Vec2) -> f32 {
+        self.edge_m(plan).min(self.track_m(plan))
+    }
+
+    /// The lines of all edges and tracks.
+    pub fn lines(&self) -> impl Iterator<Item = &OutlineLine> {
+        self.edges.iter().flat_map(|(zone, _)| zone.lines()).chain(self.tracks.iter()).map(OutlineField::line)
     }
 
     /// The obstacle nearest to a point of the scene, with the distance; below zero inside it.

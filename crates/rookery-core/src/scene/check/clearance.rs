@@ -9,6 +9,7 @@ pub(super) fn clearance(c: &Clearance) -> Result<(), Refusal> {
         ("the margin to plants of other layers", &c.others),
         ("the margin to obstacles", &c.obstacles),
         ("the margin to edges", &c.edges),
+        ("the margin to tracks", &c.tracks),
     ] {
         within(what, keep.margin_m, -10.0, 100.0, " m")?;
     }
@@ -20,6 +21,7 @@ pub(super) fn clearance(c: &Clearance) -> Result<(), Refusal> {
     cannot("plants of other layers", "remove", &c.others, &fitted)?;
     cannot("obstacles", "remove, shrink or bend", &c.obstacles, &[TooClose::Trim])?;
     cannot("edges", "remove, shrink or trim", &c.edges, &[TooClose::Bend])?;
+    cannot("tracks", "remove, shrink or trim", &c.tracks, &[TooClose::Bend])?;
     within("the least size that shrinking leaves", c.least, 0.05, 1.0, "")
 }
 

@@ -180,14 +180,11 @@ impl<'a> Pressed<'a> {
         way * at
     }
 
-    /// Whether any edge of a mesh goes through an obstacle.
+    /// Whether any part of a mesh goes through an obstacle.
     fn cuts(&self, positions: &[Vec3], indices: &[u32]) -> bool {
-        let edge = |a: u32, b: u32| {
-            let (a, b) = (positions[a as usize], positions[b as usize]);
-            let way = b - a;
-            let far = way.length();
-            far > 1e-6 && self.meshes.iter().any(|m| m.blocks(self.foot + a, way / far, far))
-        };
-        indices.chunks_exact(3).any(|t| edge(t[0], t[1]) || edge(t[1], t[2]) || edge(t[2], t[0]))
+        indices.chunks_exact(3).any(|t| {
+            let corners = [0, 1, 2].map(|i| self.foot + positions[t[i] as usize]);
+            self.meshes.iter().any(|m| m.meets(&corners))
+        })
     }
 }

@@ -10,7 +10,7 @@ use super::{Body, Clear};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::nursery::{Detail, Mesh};
 use crate::planting::{Mix, Plant};
-use crate::scene::{Document, GroundId, Layer, TooClose};
+use crate::scene::{Document, GroundId, Keep, Layer, TooClose};
 use bend::Pressed;
 use glam::Vec3;
 use rayon::prelude::*;
@@ -216,8 +216,9 @@ impl Form {
                 .iter()
                 .any(|(_, mesh)| mesh.distance(middle, reach) <= reach || mesh.holds(middle))
         };
-        let keep = &settings.edges;
-        presses || keep.fits() && clear.edge_m(middle.truncate_y()) < radius + keep.margin_m
+        let hangs = |keep: &Keep, within_m: f32| keep.fits() && within_m < radius + keep.margin_m;
+        let plan = middle.truncate_y();
+        presses || hangs(&settings.edges, clear.edge_m(plan)) || hangs(&settings.tracks, clear.track_m(plan))
     }
 
     /// Fits a plant; none where its usual form has room.
@@ -234,7 +235,7 @@ impl Form {
             let pressed = Pressed::new(clear, plant, own_m);
             pressed.bend(&self.mesh.indices, &mut fitted);
         }
-        if settings.edges.response == TooClose::Trim {
+        if [settings.edges, settings.tracks].iter().any(Keep::fits) {
             trim::trim(clear, plant, &mut fitted);
         }
         (fitted.how != How::default()).then_some(fitted)

@@ -3,6 +3,7 @@
 use super::{Fitted, OnPlan};
 use crate::planting::Plant;
 use crate::planting::clearance::Clear;
+use crate::scene::TooClose;
 use glam::Vec3;
 
 /// How often the way to a vertex is halved to find where it leaves: a thousandth of it.
@@ -12,8 +13,12 @@ const STEPS: u32 = 6;
 
 /// Draws every vertex that hangs over an edge back along its way from the base point, to where that way leaves.
 pub(super) fn trim(clear: &Clear, plant: &Plant, fitted: &mut Fitted) {
-    let margin = clear.settings().edges.margin_m;
-    let inside = |v: Vec3| clear.edge_m((plant.position_m + v).truncate_y()) >= margin;
+    let c = clear.settings();
+    let inside = |v: Vec3| {
+        let plan = (plant.position_m + v).truncate_y();
+        (c.edges.response != TooClose::Trim || clear.edge_m(plan) >= c.edges.margin_m)
+            && (c.tracks.response != TooClose::Trim || clear.track_m(plan) >= c.tracks.margin_m)
+    };
     for v in &mut fitted.positions {
         if inside(*v) {
             continue;
