@@ -29,6 +29,7 @@ fn growth() -> Growth {
         amount: AmountIn { per_m2: 0.5, total: 3, cover: 0.25, spacing_m: Some(1.5) },
         placed: 3,
         by_hand: 0,
+        in_drifts: 0,
         candidates: 3,
         refused: vec![],
         room: None,

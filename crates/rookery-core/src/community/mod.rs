@@ -44,6 +44,7 @@ pub fn of_layers(document: &Document, layers: &[LayerId], name: &str, about: &st
             on_plants: None,
             // What was set by hand belongs to its place.
             tended: Vec::new(),
+            drifts: Vec::new(),
             locked: false,
             visible: true,
             masks: l.masks.iter().filter(|m| m.zone.is_none()).copied().collect(),

@@ -4,7 +4,7 @@ use super::{Given, NearField, NoiseField, PaintField, PictureField, ViewField, r
 use crate::ground::outline::OutlineLine;
 use crate::ground::{Frame, OutlineField, Surface};
 use crate::planting::clearance::Clear;
-use crate::planting::{MeanCrown, Mix, Tending};
+use crate::planting::{Drifting, MeanCrown, Mix, Tending};
 use crate::scene::{Combine, Document, GroundId, Layer, Mask, Near, Pattern, Quantity, Response, Zone};
 use glam::{Vec2, Vec3};
 use std::sync::Arc;
@@ -109,6 +109,8 @@ pub struct Rules {
     clear: Clear,
     /// What was tended here.
     tending: Arc<Tending>,
+    /// What was strewn here.
+    drifting: Arc<Drifting>,
     /// Whether a later mask may let through what earlier ones did not.
     generous: bool,
 }
@@ -131,6 +133,7 @@ impl Rules {
             line: None,
             clear: Clear::default(),
             tending: Arc::default(),
+            drifting: Arc::default(),
             generous,
         }
     }
@@ -151,6 +154,11 @@ impl Rules {
     /// What was tended here.
     pub fn tending(&self) -> &Tending {
         &self.tending
+    }
+
+    /// What was strewn here.
+    pub fn drifting(&self) -> &Drifting {
+        &self.drifting
     }
 
     /// What plants keep clear of.
@@ -226,7 +234,8 @@ impl Rules {
         let on_plan =
             document.placed(ground).is_none_or(|g| g.source.has_plan()) && ground != GroundId::PLANTS;
         let tending = Arc::new(Tending::new(layer, ground, on_plan));
-        Self { clear, tending, ..rules }
+        let drifting = Arc::new(Drifting::new(layer, ground));
+        Self { clear, tending, drifting, ..rules }
     }
 
     /// How many.

@@ -60,6 +60,7 @@ pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
         amount,
         placed: sum(|t| t.placed),
         by_hand: sum(|t| t.by_hand),
+        in_drifts: sum(|t| t.in_drifts),
         candidates: sum(|t| t.candidates),
         refused,
         ground_m2,

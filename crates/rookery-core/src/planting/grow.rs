@@ -2,7 +2,7 @@
 
 pub use super::sieve::Span;
 use super::sieve::{Before, Kept, Work};
-use super::{Candidate, PlantId, Tally};
+use super::{Candidate, PlantId, Strewn, Tally};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{GroundModel, PlanBox, Surface};
 use crate::habitat::{Rules, RunShare, survey};
@@ -151,7 +151,8 @@ pub fn grow_with<S: Surface>(
     even: &mut S::Even,
     cancel: &CancelToken,
 ) -> Result<Growth, GrowError> {
-    let work = Work { ground, layer, rules, before: None, cancel };
+    let strewn = rules.drifting().strew(ground, layer, rules);
+    let work = Work { ground, layer, rules, before: None, strewn, cancel };
     work.grow(even, survey(ground, rules))
 }
 
@@ -170,7 +171,8 @@ pub fn regrow(
     cancel: &CancelToken,
 ) -> Result<Growth, GrowError> {
     let kept = &before.kept;
-    if kept.runs.len() != ground.runs() {
+    // Who is strewn beside whom may change far from what changed.
+    if kept.runs.len() != ground.runs() || !rules.drifting().is_none() {
         return grow_with(ground, layer, rules, even, cancel);
     }
     let mut runs = kept.runs.clone();
@@ -191,5 +193,5 @@ pub fn regrow(
         plants: kept.whole.then_some(before.plants.as_slice()),
         stays: &|place: &Candidate| !reach.contains(place.x, place.z),
     };
-    Work { ground, layer, rules, before: Some(before), cancel }.grow(even, runs)
+    Work { ground, layer, rules, before: Some(before), strewn: Strewn::default(), cancel }.grow(even, runs)
 }

@@ -2,7 +2,7 @@
 
 use super::clearance::Index;
 use super::pattern::{Layout, laid_out};
-use super::{GrowError, Growth, Place, Plant, Reason, Refused, Tally, amount_in, per_m2};
+use super::{GrowError, Growth, Place, Plant, Reason, Refused, Strewn, Tally, amount_in, per_m2};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::Surface;
 use crate::habitat::{Driven, Rules, RunShare, Shares};
@@ -55,6 +55,8 @@ pub(super) struct Work<'a, S: Surface> {
     pub layer: &'a Layer,
     pub rules: &'a Rules,
     pub before: Option<Before<'a, S::Place>>,
+    /// What drifts strew; empty until it was looked for.
+    pub strewn: Strewn,
     pub cancel: &'a CancelToken,
 }
 
@@ -200,16 +202,21 @@ impl<S: Surface> Work<'_, S> {
         room: Option<u64>,
     ) -> Result<Growth, GrowError> {
         let layer = self.layer;
-        let Settled { mut plants, refused, mut spans } = self.settle(&sieve)?;
+        let Settled { mut plants, mut refused, mut spans } = self.settle(&sieve)?;
         let whole = plants.len() == sieve.standing;
-        // Those set by hand come last: no total and no cap takes them.
+        // Those strewn and set by hand come last: no total and no cap takes them.
         let grown = plants.len();
+        plants.extend(&self.strewn.plants);
+        let in_drifts = plants.len() - grown;
+        for (refused, fallen) in refused[layer.masks.len()..].iter_mut().zip(&self.strewn.fallen) {
+            refused.count += fallen;
+        }
         plants.extend(self.rules.tending().plants(self.ground, self.rules.mix()));
-        let by_hand = plants.len() - grown;
+        let by_hand = plants.len() - grown - in_drifts;
         if let Some(spans) = &mut spans
-            && by_hand > 0
+            && plants.len() > grown
         {
-            spans.push(Span { kept: 0..0, grown: by_hand });
+            spans.push(Span { kept: 0..0, grown: plants.len() - grown });
         }
         let tally = Tally {
             asked,
@@ -217,6 +224,7 @@ impl<S: Surface> Work<'_, S> {
             amount: amount_in(layer, self.rules.crown(), shares.allowed_m2),
             placed: plants.len() as u64,
             by_hand: by_hand as u64,
+            in_drifts: in_drifts as u64,
             candidates: plants.len() as u64 + refused.iter().map(|r| r.count).sum::<u64>(),
             refused,
             ground_m2: self.ground.area_m2(),

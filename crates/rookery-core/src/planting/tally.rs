@@ -57,6 +57,8 @@ pub struct Tally {
     pub placed: u64,
     /// Plants set by hand.
     pub by_hand: u64,
+    /// Plants strewn by drifts.
+    pub in_drifts: u64,
     /// Places looked at on the whole ground.
     pub candidates: u64,
     /// Why places stayed empty; one entry per mask, then those of clearance, then the cap.

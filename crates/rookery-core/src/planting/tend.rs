@@ -1,7 +1,7 @@
 //! Plants set by hand, and spots cleared by hand, on one ground.
 
 use super::clearance::{Ball, Body, Clear};
-use super::{Mix, Plant, PlantId};
+use super::{Mix, Plant, PlantId, drift_number};
 use crate::ground::{Frame, GroundRef, Surface};
 use crate::habitat::Crowns;
 use crate::scene::{GroundId, Layer, Origin, Pose, SpeciesId, Tended};
@@ -25,7 +25,7 @@ impl Tending {
     /// Of a layer on one of its grounds.
     pub fn new(layer: &Layer, ground: GroundId, on_plan: bool) -> Self {
         let here = || layer.tended.iter().filter(|t| t.ground == ground);
-        let seeded = |o: &Origin| (o.seed == layer.seed).then(|| o.plant()).flatten();
+        let seeded = |o: &Origin| o.plant().filter(|id| layer.seed_of(*id) == Some(o.seed));
         let spot = |t: &Tended| (flat(Vec3::from(t.at_m), on_plan), t.room_m);
         let lead = layer.lead();
         let place = |id: &SpeciesId| layer.mix.iter().position(|m| m.species == *id);
@@ -74,6 +74,16 @@ impl Tending {
     pub fn balls<S: Surface>(&self, ground: &S, mix: &Mix, clear: &Clear) -> Vec<Ball> {
         let ball = |p: Plant| (p.position_m, clear.own_reach_m(mix, &Body::of(&p)));
         self.plants(ground, mix).map(ball).filter(|(_, r)| *r > 0.0).collect()
+    }
+}
+
+impl Layer {
+    /// The arrangement that a plant of the layer is part of: the layer's, or that of the drift that strewed it; none where that is gone.
+    pub fn seed_of(&self, id: PlantId) -> Option<u32> {
+        match drift_number(id) {
+            Some(drift) => self.drifts.iter().find(|d| d.id.0 == drift).map(|d| d.seed),
+            None => Some(self.seed),
+        }
     }
 }
 

@@ -3,6 +3,7 @@
 use super::check::{self, Refusal};
 use super::command::{Command, GroundEdit, LayerEdit, ShotEdit};
 use super::document::*;
+use super::exchange::exchange;
 use super::share::take_over;
 use std::mem::replace;
 
@@ -391,7 +392,14 @@ fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal
         E::Pattern { value } => E::Pattern { value: replace(&mut layer.pattern, value) },
         E::Clumps { value } => E::Clumps { value: replace(&mut layer.clumps, value) },
         E::Amount { value } => E::Amount { value: replace(&mut layer.amount, value) },
-        E::Tend { put, let_go } => tend(&mut layer.tended, put, let_go)?,
+        E::Tend { put, let_go } => {
+            let (put, let_go) = exchange("tended plant", &mut layer.tended, put, let_go)?;
+            E::Tend { put, let_go }
+        }
+        E::Drifts { put, take_out } => {
+            let (put, take_out) = exchange("drift", &mut layer.drifts, put, take_out)?;
+            E::Drifts { put, take_out }
+        }
         E::Clearance { value } => E::Clearance { value: replace(&mut layer.clearance, value) },
         E::Cap { value } => E::Cap { value: replace(&mut layer.cap, value) },
         E::Masks { value } => E::Masks { value: replace(&mut layer.masks, value) },
@@ -420,31 +428,6 @@ fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal
         E::Shift { value } => E::Shift { value: replace(&mut layer.stance.shift_m, value) },
         E::Beyond { value } => E::Beyond { value: replace(&mut layer.stance.beyond, value) },
     })
-}
-
-/// Puts in and takes out; gives the edit that does the opposite. All is found by its place in a list sorted by id.
-fn tend(list: &mut Vec<Tended>, put: Vec<Tended>, let_go: Vec<TendedId>) -> Result<LayerEdit, Refusal> {
-    let mut ids: Vec<TendedId> = put.iter().map(|t| t.id).collect();
-    ids.sort_unstable();
-    if let Some(twice) = ids.windows(2).find(|pair| pair[0] == pair[1]) {
-        return Err(Refusal::Taken { what: "tended plant", id: twice[0].0 });
-    }
-    let (mut back, mut out) = (Vec::new(), Vec::new());
-    for id in let_go {
-        let place = list.binary_search_by_key(&id, |t| t.id);
-        let place = place.map_err(|_| Refusal::Missing { what: "tended plant", id: id.0.to_string() })?;
-        back.push(list.remove(place));
-    }
-    for tended in put {
-        match list.binary_search_by_key(&tended.id, |t| t.id) {
-            Ok(place) => back.push(replace(&mut list[place], tended)),
-            Err(place) => {
-                out.push(tended.id);
-                list.insert(place, tended);
-            }
-        }
-    }
-    Ok(LayerEdit::Tend { put: back, let_go: out })
 }
 
 fn change_shot(shot: &mut Shot, edit: ShotEdit) -> ShotEdit {

@@ -377,6 +377,15 @@ pub enum LayerEdit {
         #[serde(default)]
         let_go: Vec<TendedId>,
     },
+    /// Strews plants by strokes, and takes strokes out.
+    Drifts {
+        /// Strokes; each takes the place of the one with its id.
+        #[serde(default)]
+        put: Vec<Drift>,
+        /// Strokes that are taken out.
+        #[serde(default)]
+        take_out: Vec<DriftId>,
+    },
     /// What its plants keep clear of.
     Clearance {
         /// All of it.

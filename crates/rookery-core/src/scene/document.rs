@@ -1,6 +1,7 @@
 //! What a scene is. Plain data: everything seen in the view is computed from it.
 
 pub use super::clearance::{Clearance, Keep, Reach, TooClose, Yield};
+pub use super::drift::{Drift, DriftId};
 pub use super::layer::*;
 pub use super::mask::{Combine, Drives, Mask, Near, NoiseKind, NoiseMask, Quantity, Response};
 pub use super::paint::{Paint, PaintId, PaintStroke, PaintStrokeId, PaintTool};

@@ -215,6 +215,7 @@ impl Keys {
             tint: Tint,
             clear: Option<C>,
             tended: Vec<&'a Tended>,
+            drifts: Vec<&'a Drift>,
             rows: Option<Rows>,
             line: Option<&'a Outline>,
         }
@@ -248,6 +249,7 @@ impl Keys {
             tint: layer.tint,
             clear: self.clear(document, layer, ground, whole),
             tended: layer.tended.iter().filter(|t| whole && t.ground == ground).collect(),
+            drifts: layer.drifts.iter().filter(|d| d.ground == ground).collect(),
             seed: *seed,
             pattern: *pattern,
             clumps: (*pattern == Pattern::Clumped).then_some(layer.clumps),

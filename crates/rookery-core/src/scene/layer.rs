@@ -3,6 +3,7 @@
 use super::clearance::Clearance;
 use super::document::Range;
 use super::document::{LayerId, SpeciesId};
+use super::drift::Drift;
 use super::mask::Mask;
 use super::placed::GroundId;
 use super::site::OutlineId;
@@ -61,6 +62,9 @@ pub struct Layer {
     /// Plants set by hand and spots cleared by hand.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub tended: Vec<Tended>,
+    /// Strokes that strew plants of its mix.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub drifts: Vec<Drift>,
     /// How its plants are drawn in the view. Stills and handoff have them in full.
     #[serde(default, skip_serializing_if = "ShowAs::is_auto")]
     pub show_as: ShowAs,

@@ -8,6 +8,8 @@ mod command;
 mod demo;
 mod diff;
 mod document;
+mod drift;
+mod exchange;
 mod history;
 mod key;
 mod layer;

@@ -76,6 +76,7 @@ impl SharedSettings {
             | E::Locked { .. }
             | E::Seed { .. }
             | E::Tend { .. }
+            | E::Drifts { .. }
             | E::Cap { .. } => None,
         }
     }

@@ -74,6 +74,7 @@ impl Layer {
             clumps: Clumps::default(),
             clearance: Clearance::usual(),
             tended: Vec::new(),
+            drifts: Vec::new(),
             show_as: ShowAs::Auto,
         }
     }

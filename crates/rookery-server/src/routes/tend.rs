@@ -79,7 +79,7 @@ pub async fn picked(
             let tended = tended_number(plant.id).map(TendedId);
             let from = match tended {
                 Some(t) => layer.tended.iter().find(|o| o.id == t).and_then(|o| o.from.clone()),
-                None => Some(Origin::new(layer.seed, plant.id)),
+                None => layer.seed_of(plant.id).map(|seed| Origin::new(seed, plant.id)),
             };
             let footprint_m = footprints.get(usize::from(plant.species)).copied().unwrap_or(0.0) * plant.size;
             Ok(Picked { place, tended, from, ground: *id, at_m: at_m.into(), plant: pose, footprint_m })

@@ -86,7 +86,8 @@ impl<'a, S: Surface> Looking<'a, S> {
         let (clear, tending) = (work.rules.clear(), work.rules.tending());
         let first = work.layer.masks.len();
         let own = clear.settings().own.is_on();
-        let fixed = if own { tending.balls(work.ground, work.rules.mix(), clear) } else { Vec::new() };
+        let mut fixed = if own { tending.balls(work.ground, work.rules.mix(), clear) } else { Vec::new() };
+        fixed.extend(work.strewn.balls.iter().filter(|(_, reach)| own && *reach > 0.0));
         Self {
             work,
             standing_as: work.standing_as(),

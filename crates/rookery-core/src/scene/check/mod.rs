@@ -1,6 +1,7 @@
 //! What a scene may hold. Everything that passes here can be computed without further checks.
 
 mod clearance;
+mod drift;
 mod order;
 mod paint;
 mod placed;
@@ -166,6 +167,7 @@ pub(super) fn layer(document: &Document, layer: &Layer) -> Result<(), Refusal> {
     each(&layer.masks, "mask", |m| m.id.0, mask)?;
     clearance::clearance(&layer.clearance)?;
     tended::tended(&layer.tended)?;
+    drift::drifts(&layer.drifts)?;
     order::no_cycle(document)?;
     stance(&layer.stance)
 }

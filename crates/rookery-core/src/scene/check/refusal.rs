@@ -159,6 +159,12 @@ pub enum Refusal {
         /// The responses there are.
         to: &'static str,
     },
+    /// A stroke without a point.
+    #[error("drift {id} has no points; it needs at least one")]
+    EmptyDrift {
+        /// Which.
+        id: u32,
+    },
     /// Layers wait for one another.
     #[error("\u{201c}{layer}\u{201d} cannot look at \u{201c}{other}\u{201d}, which already waits for it: {}", chain.join(" looks at "))]
     Cycle {

@@ -182,6 +182,7 @@ fn marram() -> Layer {
         clumps: Clumps::default(),
         clearance: Clearance::usual(),
         tended: Vec::new(),
+        drifts: Vec::new(),
         show_as: ShowAs::Auto,
     }
 }
@@ -216,6 +217,7 @@ fn boulders() -> Layer {
         clumps: Clumps::default(),
         clearance: Clearance::usual(),
         tended: Vec::new(),
+        drifts: Vec::new(),
         show_as: ShowAs::Auto,
     }
 }
