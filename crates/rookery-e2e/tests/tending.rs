@@ -54,7 +54,7 @@ async fn plants_are_taken_in_hand_made_larger_pulled_out_and_outlive_a_crash() -
     let mut page = Page::open().await?;
     let first = page.placed(None).await?;
     page.press("Tend").await?;
-    page.press("Draw around").await?;
+    page.press("Around").await?;
     page.drag("[data-testid=view]", 120, 250).await?;
     in_hand(&page, "plants in hand", "n > 0").await?;
     let held = page.number("[data-testid=tending]", "data-in-hand", None).await?;

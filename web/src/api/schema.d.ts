@@ -1576,6 +1576,45 @@ export interface components {
             /** @description Named parts of the ground, for masks. */
             zones?: components["schemas"]["Zone"][];
         };
+        /**
+         * @description A stroke that strews plants of the layer's mix beside its line, whatever masks say; they keep clear as all plants of the layer
+         *     do, and others of the layer keep clear of them. Several strokes over one place strew more.
+         */
+        Drift: {
+            /** @description The ground it lies on. */
+            ground?: components["schemas"]["GroundId"];
+            /** @description Lasting name within the layer, up to 16,777,215. */
+            id: components["schemas"]["DriftId"];
+            /**
+             * Format: float
+             * @description Plants for each square metre of a band as wide as the spread to both sides, 0.01 to 1000.
+             */
+            per_m2: number;
+            /**
+             * @description The line in that ground's own frame, metres, 1 to 500 points; a single one strews about itself. On a terrain heights follow
+             *     the ground.
+             */
+            points: number[][];
+            /**
+             * Format: int32
+             * @description Another number, another arrangement.
+             */
+            seed: number;
+            /** @description Sizes, against full size, 0.01 to 100. */
+            size: components["schemas"]["Range"];
+            /**
+             * Format: float
+             * @description How far from the line plants are strewn, metres, 0.02 to 50. They are dense at the line and few at the rim.
+             */
+            spread_m: number;
+            /** @description Turns about the stem, degrees clockwise from north, -360 to 360. */
+            turn_deg: components["schemas"]["Range"];
+        };
+        /**
+         * Format: int32
+         * @description Names a drift within its layer.
+         */
+        DriftId: number;
         /** @description What a mask changes. */
         Drives: {
             /** @enum {string} */
@@ -2268,6 +2307,8 @@ export interface components {
             clearance?: components["schemas"]["Clearance"];
             /** @description The clumps of the clumped pattern. */
             clumps?: components["schemas"]["Clumps"];
+            /** @description Strokes that strew plants of its mix. */
+            drifts?: components["schemas"]["Drift"][];
             /** @description Where it grows; on every ground of the scene when empty. */
             grounds?: components["schemas"]["GroundId"][];
             /** @description Lasting name within the scene. */
@@ -2381,6 +2422,13 @@ export interface components {
             put?: components["schemas"]["Tended"][];
             /** @enum {string} */
             set: "tend";
+        } | {
+            /** @description Strokes; each takes the place of the one with its id. */
+            put?: components["schemas"]["Drift"][];
+            /** @enum {string} */
+            set: "drifts";
+            /** @description Strokes that are taken out. */
+            take_out?: components["schemas"]["DriftId"][];
         } | {
             /** @enum {string} */
             set: "clearance";
@@ -4355,6 +4403,11 @@ export interface components {
              * @description Plan area of the ground, m2.
              */
             ground_m2: number;
+            /**
+             * Format: int64
+             * @description Plants strewn by drifts.
+             */
+            in_drifts: number;
             /** @description Share of the ground each mask alone lets through, in the order of the masks, 0 to 1. */
             mask_shares: number[];
             /**

@@ -6,14 +6,18 @@ import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
 import { NumberField } from '../ui/NumberField'
 import { Part } from '../ui/Part'
+import { DriftList } from './DriftList'
+import { startForeground } from './foreground'
 import { useHand, type Pose, type Way } from './hand'
 import { putDown, take } from './tool'
 import { detach, letGo, pose, pullOut, toScene } from './tending'
 
 const WAYS: { value: Way; name: string; hint: string }[] = [
-  { value: 'one', name: 'One by one', hint: 'Click a plant; Shift takes more' },
-  { value: 'around', name: 'Draw around', hint: 'Drag around plants, or straight across for a box; Shift takes more' },
+  { value: 'one', name: 'One', hint: 'Click a plant; Shift takes more' },
+  { value: 'around', name: 'Around', hint: 'Drag around plants, or straight across for a box; Shift takes more' },
   { value: 'add', name: 'Add', hint: 'Click the ground to set a plant of the mix' },
+  { value: 'strew', name: 'Strew', hint: 'Drag along the ground to strew a drift of the mix beside the line' },
+  { value: 'erase', name: 'Pull out', hint: 'Drag over plants to pull them out; the ground under the brush stays clear' },
 ]
 
 /** Work on single plants: take them in hand, change them, pull them out, find them again. */
@@ -24,6 +28,7 @@ export function TendPart({ layer }: { layer: Layer }) {
   const setUi = useUi((s) => s.set)
   const stage = useView((s) => s.stage)
   const tended = layer.tended ?? []
+  const drifts = layer.drifts?.length ?? 0
   const set = tended.filter((t) => t.plant).length
   const first = hand.items[0]?.tended.plant
   const held = on ? hand.items.flatMap((i) => (i.id === null ? [] : [i.id])).filter((id) => tended.some((t) => t.id === id)) : []
@@ -39,15 +44,27 @@ export function TendPart({ layer }: { layer: Layer }) {
     setUi({ pins: { name: `${layer.name}: ${places.length} ${what === 'set' ? 'set by hand' : 'spots cleared by hand'}`, places } })
   }
   return (
-    <Part title="By hand" settings={['tended']} summary={tended.length > 0 ? `${set} set, ${tended.length - set} cleared` : 'nothing tended'}>
+    <Part title="By hand" settings={['tended', 'drifts']} summary={[set > 0 && `${set} set`, tended.length > set && `${tended.length - set} cleared`, drifts > 0 && `${drifts} ${drifts === 1 ? 'drift' : 'drifts'}`].filter(Boolean).join(', ') || 'nothing tended'}>
       <div className="flex flex-col gap-2.5">
         <div className="flex flex-wrap items-center gap-2">
           <Button look={on ? 'plain' : 'quiet'} onClick={() => (on ? putDown() : take(layer.id))} data-testid="tend">
             {on ? 'Put down' : 'Tend single plants'}
           </Button>
-          {on && <Choice label="Taking plants in hand" value={hand.way} options={WAYS} onChange={(way) => hand.set({ way, line: [] })} />}
+          {on && <Choice label="Taking plants in hand" value={hand.way} options={WAYS} onChange={(way) => hand.set({ way, line: [], ...(way === 'strew' ? { items: [], chosen: null } : {}) })} />}
         </div>
+        {!on && (
+          <Button look="quiet" disabled={layer.locked} data-testid="foreground" onClick={() => startForeground(layer)}
+            title="A layer of the same plants to strew and set by hand, in full in the view, while all other layers are drawn lightly. One step to undo.">
+            Plant the foreground by hand
+          </Button>
+        )}
         {on && hand.items.length === 0 && <p className="text-xs text-soft">{WAYS.find((w) => w.value === hand.way)!.hint} in the view.</p>}
+        {on && hand.way === 'erase' && (
+          <div className="w-28">
+            <NumberField label="Brush" testId="erase-radius" unit="m" value={hand.eraseM} min={0.05} max={50} step={0.1} digits={2} hint="How far around the pointer plants are pulled out" onChange={(eraseM) => hand.set({ eraseM })} />
+          </div>
+        )}
+        {(on || drifts > 0) && <DriftList layer={layer} />}
         {on && first && (
           <>
             <p className="text-xs text-soft" data-testid="in-hand">

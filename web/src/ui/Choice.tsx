@@ -25,7 +25,7 @@ export function Choice<T extends string>({ label, value, options, disabled, onCh
           key={o.value}
           value={o.value}
           title={o.hint}
-          className="h-[26px] border-l border-rule px-2.5 text-soft first:border-l-0 hover:bg-well data-[state=on]:bg-thrift-wash data-[state=on]:font-medium data-[state=on]:text-ink"
+          className="h-[26px] whitespace-nowrap border-l border-rule px-2.5 text-soft first:border-l-0 hover:bg-well data-[state=on]:bg-thrift-wash data-[state=on]:font-medium data-[state=on]:text-ink"
         >
           {o.name}
         </ToggleGroup.Item>

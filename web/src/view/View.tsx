@@ -24,6 +24,7 @@ import { BrushRing } from './brush/BrushRing'
 import { usePaint } from './brush/usePaint'
 import { useSculpt } from './brush/useSculpt'
 import { useHand } from '../tend/hand'
+import { DriftLines } from '../tend/DriftLines'
 import { TendOverlay } from '../tend/TendOverlay'
 import { useTend } from '../tend/useTend'
 
@@ -74,7 +75,9 @@ export function View() {
   }, [setView])
 
   useEffect(() => stage?.setMode(mode), [stage, mode])
-  const drawingAround = useHand((s) => s.layer !== null && s.way === 'around')
+  const strewing = useHand((s) => s.layer !== null && (s.way === 'strew' || s.way === 'erase'))
+  const drawingAround = useHand((s) => s.layer !== null && s.way === 'around') || strewing
+  const handM = useHand((s) => (s.layer === null ? null : s.way === 'erase' ? s.eraseM : null))
   const previewShare = useUi((s) => s.previewShare)
   useEffect(() => stage?.preview(previewShare), [stage, previewShare])
   useEffect(() => stage?.holdStill(sculpting !== null || painting !== null || drawingAround), [stage, sculpting, painting, drawingAround])
@@ -136,8 +139,9 @@ export function View() {
   const hover = (e: PointerEvent) => {
     if (!ground) return
     const [sculpts, paints] = [sculpt.held(), paint.held()]
-    if (tend.held()) tend.lead(inView(e))
-    if (e.buttons !== 0 && !sculpts && !paints) return
+    const tends = tend.held()
+    if (tends) tend.lead(inView(e), strewing ? pointAt(e) : null)
+    if (e.buttons !== 0 && !sculpts && !paints && !tends) return
     const p = pointAt(e)
     if (sculpts) sculpt.lead(p)
     if (paints) paint.lead(p)
@@ -147,7 +151,7 @@ export function View() {
     // Buttons and handles over the landscape are not the landscape.
     if (e.target !== canvas.current) return
     pressed.current = { x: e.clientX, y: e.clientY }
-    if (e.button === 0 && tend.on && tend.begin(inView(e))) return e.currentTarget.setPointerCapture(e.pointerId)
+    if (e.button === 0 && tend.on && tend.begin(inView(e), pointAt(e))) return e.currentTarget.setPointerCapture(e.pointerId)
     if (e.button !== 0 || (!sculpting && !painting)) return
     const p = pointAt(e)
     if (p && (sculpt.begin(p, e.shiftKey) || paint.begin(p, e.shiftKey))) e.currentTarget.setPointerCapture(e.pointerId)
@@ -202,9 +206,11 @@ export function View() {
       <Legend laid={laid} />
       {painting && <BrushRing radiusM={painting.radius_m} falloff={painting.falloff} />}
       {sculpting && <BrushRing radiusM={sculpting.radius_m} falloff={sculpting.falloff} />}
+      {handM !== null && <BrushRing radiusM={handM} falloff={0} />}
       <SectionLine />
       {drawing && <DrawLine key={JSON.stringify(drawing)} drawing={drawing} />}
       <TendOverlay />
+      <DriftLines />
       <Asked />
       <Pins />
       {error && (error as { code?: string }).code !== 'outdated' && (
