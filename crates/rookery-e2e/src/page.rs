@@ -30,6 +30,16 @@ impl Page {
         Ok(page)
     }
 
+    /// A second browser on the same server.
+    ///
+    /// # Errors
+    /// When it does not start, or no plant shows.
+    pub async fn beside(&self) -> Done<Self> {
+        let page = Self { server: self.server.seen(), browser: Browser::start().await? };
+        page.load().await?;
+        Ok(page)
+    }
+
     /// Opens the page anew and waits for plants.
     ///
     /// # Errors
@@ -195,18 +205,70 @@ impl Page {
         Ok(())
     }
 
+    /// Presses the mouse so far from the middle of an element and leads it on by so many pixels, without letting go.
+    ///
+    /// # Errors
+    /// When the element is not there.
+    pub async fn begin_drag(&self, css: &str, from: (i64, i64), by: (i64, i64)) -> Done {
+        let (x, y) = self.middle(css).await?;
+        let (x, y) = (x + from.0, y + from.1);
+        let to = |share: f64| PointerAction::MoveTo {
+            duration: Some(Duration::from_millis(40)),
+            x: x as f64 + by.0 as f64 * share,
+            y: y as f64 + by.1 as f64 * share,
+        };
+        let mut mouse =
+            MouseActions::new("mouse".into()).then(to(0.0)).then(PointerAction::Down { button: 0 });
+        for step in 1..=8 {
+            mouse = mouse.then(to(f64::from(step) / 8.0));
+        }
+        self.client().perform_actions(mouse).await?;
+        Ok(())
+    }
+
+    /// Leads the mouse that is held to a point so far from the middle of an element.
+    ///
+    /// # Errors
+    /// When the element is not there.
+    pub async fn lead_on(&self, css: &str, to: (i64, i64)) -> Done {
+        let (x, y) = self.middle(css).await?;
+        let there = PointerAction::MoveTo {
+            duration: Some(Duration::from_millis(200)),
+            x: (x + to.0) as f64,
+            y: (y + to.1) as f64,
+        };
+        self.client().perform_actions(MouseActions::new("mouse".into()).then(there)).await?;
+        Ok(())
+    }
+
+    /// The middle of an element, pixels of the page.
+    async fn middle(&self, css: &str) -> Done<(i64, i64)> {
+        self.find(css).await?;
+        let script = format!(
+            "const r = document.querySelector({}).getBoundingClientRect(); return [Math.round(r.x + r.width / 2), Math.round(r.y + r.height / 2)]",
+            json!(css)
+        );
+        let at = self.ask(&script).await?;
+        Ok((at[0].as_i64().unwrap_or(0), at[1].as_i64().unwrap_or(0)))
+    }
+
+    /// Lets go of the mouse.
+    ///
+    /// # Errors
+    /// When the browser is gone.
+    pub async fn let_go(&self) -> Done {
+        let up = MouseActions::new("mouse".into()).then(PointerAction::Up { button: 0 });
+        self.client().perform_actions(up).await?;
+        Ok(())
+    }
+
     /// Clicks so many pixels beside the middle of an element, as a hand does: there first, then down and up.
     ///
     /// # Errors
     /// When the element is not there.
     pub async fn click_at(&self, css: &str, dx: i64, dy: i64) -> Done {
-        self.find(css).await?;
-        let middle = format!(
-            "const r = document.querySelector({}).getBoundingClientRect(); return [Math.round(r.x + r.width / 2), Math.round(r.y + r.height / 2)]",
-            json!(css)
-        );
-        let at = self.ask(&middle).await?;
-        let (x, y) = (at[0].as_i64().unwrap_or(0) + dx, at[1].as_i64().unwrap_or(0) + dy);
+        let (x, y) = self.middle(css).await?;
+        let (x, y) = (x + dx, y + dy);
         let there =
             PointerAction::MoveTo { duration: Some(Duration::from_millis(60)), x: x as f64, y: y as f64 };
         let mouse = MouseActions::new("mouse".into())

@@ -7,7 +7,8 @@ use tokio::process::{Child, Command};
 
 /// A running server; killed when dropped.
 pub struct Server {
-    child: Child,
+    /// None where another holds the process.
+    child: Option<Child>,
     database: String,
     /// Where it answers.
     pub address: String,
@@ -37,14 +38,14 @@ impl Server {
             return Err("the database could not be made".into());
         }
         let database = format!("{}/{name}", admin.rsplit_once('/').map_or(admin.as_str(), |(base, _)| base));
-        Self::on(database).await
+        Self::on(database, "127.0.0.1:0").await
     }
 
-    async fn on(database: String) -> Done<Self> {
+    async fn on(database: String, listen: &str) -> Done<Self> {
         let binary =
             std::env::var("ROOKERY_BINARY").map_err(|_| "ROOKERY_BINARY does not name the program")?;
         let mut child = Command::new(binary)
-            .args(["serve", "--listen", "127.0.0.1:0"])
+            .args(["serve", "--listen", listen])
             .env("DATABASE_URL", &database)
             .stdout(Stdio::piped())
             .kill_on_drop(true)
@@ -52,7 +53,7 @@ impl Server {
         let mut lines = BufReader::new(child.stdout.take().expect("it is piped")).lines();
         while let Some(line) = lines.next_line().await? {
             if let Some(address) = line.strip_prefix("Rookery is at ") {
-                return Ok(Self { child, database, address: address.to_owned() });
+                return Ok(Self { child: Some(child), database, address: address.to_owned() });
             }
         }
         Err("the server ended before it answered".into())
@@ -63,7 +64,32 @@ impl Server {
     /// # Errors
     /// When the new one does not come up.
     pub async fn kill_and_start_again(mut self) -> Done<Self> {
-        self.child.kill().await?;
-        Self::on(self.database.clone()).await
+        self.kill().await?;
+        Self::on(self.database.clone(), "127.0.0.1:0").await
+    }
+
+    /// Kills it without warning (signal 9).
+    ///
+    /// # Errors
+    /// When it is gone already.
+    pub async fn kill(&mut self) -> Done {
+        if let Some(mut child) = self.child.take() {
+            child.kill().await?;
+        }
+        Ok(())
+    }
+
+    /// Starts another one where a killed one was: same database, same address.
+    ///
+    /// # Errors
+    /// When it does not come up.
+    pub async fn start_in_its_place(&self) -> Done<Self> {
+        let listen = self.address.trim_start_matches("http://").trim_end_matches('/');
+        Self::on(self.database.clone(), listen).await
+    }
+
+    /// The same server as a second browser knows it.
+    pub fn seen(&self) -> Self {
+        Self { child: None, database: self.database.clone(), address: self.address.clone() }
     }
 }

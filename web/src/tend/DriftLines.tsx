@@ -47,7 +47,8 @@ export function DriftLines() {
             {!own && way !== 'strew' && way !== 'erase' && (
               <path d={d} fill="none" stroke="transparent" strokeWidth="16" className="pointer-events-auto cursor-pointer" onPointerDown={(e) => { e.stopPropagation(); set({ chosen: drift.id, items: [] }) }} />
             )}
-            {own && points.map((p, i) => p && (i % every === 0 || i === points.length - 1) && (
+            {/* While strokes are drawn, one may begin where the last one ended. */}
+            {own && way !== 'strew' && way !== 'erase' && points.map((p, i) => p && (i % every === 0 || i === points.length - 1) && (
               <circle
                 key={i} cx={p.x} cy={p.y} r="5.5" role="button" tabIndex={0} aria-label={`Point ${i + 1} of drift ${drift.id}; drag to move`} data-testid={`drift-point-${i}`}
                 className="pointer-events-auto cursor-move fill-panel stroke-thrift outline-none focus-visible:stroke-ink" strokeWidth="2"

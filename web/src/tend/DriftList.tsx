@@ -37,7 +37,7 @@ export function DriftList({ layer }: { layer: Layer }) {
         <ul className="flex max-h-44 flex-col overflow-y-auto">
           {drifts.map((d, i) => (
             <li key={d.id} className={`flex items-center gap-1 border-t border-rule py-0.5 pl-1 ${d.id === chosen ? 'bg-thrift-wash' : ''}`}>
-              <button type="button" className="flex-1 text-left" aria-pressed={d.id === chosen} onClick={() => set({ chosen: d.id === chosen ? null : d.id, items: [] })}>
+              <button type="button" className="flex-1 text-left" aria-pressed={d.id === chosen} onClick={() => set({ chosen: d.id === chosen ? null : d.id, items: [], ...(way === 'strew' || way === 'erase' ? { way: 'one' } : {}) })}>
                 Drift {i + 1} <span className="ml-2 font-mono text-xs text-soft">{showNumber(lengthOf(d), 1)} m, about {Math.round(expectedOf(d)).toLocaleString('en')}</span>
               </button>
               <IconButton icon={Dices} label={`Arrange drift ${i + 1} anew`} disabled={layer.locked} onClick={() => putDrifts(layer, [{ ...d, seed: Math.floor(Math.random() * 2 ** 31) }])} />

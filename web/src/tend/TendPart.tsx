@@ -13,11 +13,11 @@ import { putDown, take } from './tool'
 import { detach, letGo, pose, pullOut, toScene } from './tending'
 
 const WAYS: { value: Way; name: string; hint: string }[] = [
-  { value: 'one', name: 'One', hint: 'Click a plant; Shift takes more' },
-  { value: 'around', name: 'Around', hint: 'Drag around plants, or straight across for a box; Shift takes more' },
-  { value: 'add', name: 'Add', hint: 'Click the ground to set a plant of the mix' },
-  { value: 'strew', name: 'Strew', hint: 'Drag along the ground to strew a drift of the mix beside the line' },
-  { value: 'erase', name: 'Pull out', hint: 'Drag over plants to pull them out; the ground under the brush stays clear' },
+  { value: 'one', name: 'One', hint: 'Click a plant in the view, Shift takes more. Click the line of a drift to move its points.' },
+  { value: 'around', name: 'Around', hint: 'Drag around plants in the view, or straight across for a box. Shift takes more.' },
+  { value: 'add', name: 'Add', hint: 'Click the ground to set a plant of the mix.' },
+  { value: 'strew', name: 'Strew', hint: 'Drag along the ground to strew a drift of the mix beside the line.' },
+  { value: 'erase', name: 'Pull out', hint: 'Drag over plants to pull them out. The ground under the brush stays clear.' },
 ]
 
 /** Work on single plants: take them in hand, change them, pull them out, find them again. */
@@ -58,7 +58,7 @@ export function TendPart({ layer }: { layer: Layer }) {
             Plant the foreground by hand
           </Button>
         )}
-        {on && hand.items.length === 0 && <p className="text-xs text-soft">{WAYS.find((w) => w.value === hand.way)!.hint} in the view.</p>}
+        {on && hand.items.length === 0 && <p className="text-xs text-soft">{WAYS.find((w) => w.value === hand.way)!.hint}</p>}
         {on && hand.way === 'erase' && (
           <div className="w-28">
             <NumberField label="Brush" testId="erase-radius" unit="m" value={hand.eraseM} min={0.05} max={50} step={0.1} digits={2} hint="How far around the pointer plants are pulled out" onChange={(eraseM) => hand.set({ eraseM })} />
