@@ -2,6 +2,7 @@
 
 use glam::{IVec2, Vec2, Vec3};
 use rayon::prelude::*;
+use std::sync::atomic::{AtomicBool, AtomicU32, Ordering::*};
 
 /// A ball: its middle and its radius, metres.
 pub type Ball = (Vec3, f32);
@@ -14,34 +15,44 @@ const SPREAD: f32 = 16.0;
 /// Goes through the balls in the order given and keeps each that meets none kept before it; `fixed` ones are kept whatever they
 /// meet. Balls that only touch do not meet. Returns whether each stands; those that are not in the order do not.
 ///
-/// All threads look at what was kept by earlier batches, one settles what is left of each batch: the answer is that of going
-/// through them one by one.
+/// While one thread settles what is left of a batch, the others look already at which of the next meet what is kept: whatever
+/// of it they see stands and comes before, and what they miss is looked at when that batch is settled. So the answer is always
+/// that of going through them one by one.
 pub fn stand_apart(balls: &[Ball], order: &[u32], fixed: &[Ball]) -> Vec<bool> {
     let mut stands = vec![false; balls.len()];
-    let mut kept = KeptBalls::for_all(balls, fixed);
+    let kept = KeptBalls::for_all(balls, fixed);
     fixed.iter().for_each(|ball| kept.add(*ball));
-    let mut first = 0;
-    while first < order.len() {
+    let batch = |first: usize| -> (&[u32], usize) {
         // The first batches find little kept to fall by, so they are smaller.
         let end = (first + (BATCH / 8).max(first.min(BATCH))).min(order.len());
-        let batch = &order[first..end];
+        (&order[first..end], end)
+    };
+    // Those of a batch that meet nothing they see, and how many were kept when they began to look.
+    let look = |batch: &[u32]| -> (Vec<u32>, u32) {
         let known = kept.count();
-        let free: Vec<u32> = batch
-            .par_iter()
-            .copied()
-            .with_min_len(512)
-            .filter(|&i| !kept.meets(balls[i as usize], 0))
-            .collect();
-        for i in free {
-            let ball = balls[i as usize];
-            if !kept.meets(ball, known) {
-                kept.add(ball);
-                stands[i as usize] = true;
+        let looked = batch.par_iter().copied().with_min_len(512);
+        (looked.filter(|&i| !kept.meets(balls[i as usize], 0)).collect(), known)
+    };
+    let (now, mut first) = batch(0);
+    let (mut free, mut known) = look(now);
+    loop {
+        let mut settle = || {
+            for &i in &free {
+                let ball = balls[i as usize];
+                if !kept.meets(ball, known) {
+                    kept.add(ball);
+                    stands[i as usize] = true;
+                }
             }
+        };
+        if first >= order.len() {
+            settle();
+            return stands;
         }
-        first = end;
+        let (next, end) = batch(first);
+        let ((), found) = rayon::join(settle, || look(next));
+        ((free, known), first) = (found, end);
     }
-    stands
 }
 
 /// Balls that stand, in grids by their radius.
@@ -51,23 +62,24 @@ struct KeptBalls {
     low: Vec2,
     grids: Vec<Grid>,
     balls: Vec<KeptBall>,
+    count: AtomicU32,
 }
 
-#[derive(Clone, Copy)]
+/// One thread writes while others read: a ball is written whole before its cell names it.
+#[derive(Default)]
 struct KeptBall {
-    middle: Vec3,
-    radius: f32,
+    /// Bits of the place and the radius.
+    ball: [AtomicU32; 4],
     /// The ball before this one in its cell.
-    before: u32,
+    before: AtomicU32,
 }
 
 /// What a cell of a grid holds.
-#[derive(Clone, Copy)]
 struct Cell {
     /// Its latest ball.
-    last: u32,
-    /// The greatest radius in it.
-    widest_m: f32,
+    last: AtomicU32,
+    /// Bits of the greatest radius in it; never falls.
+    widest_m: AtomicU32,
 }
 
 /// Cells that know the last ball in them.
@@ -77,7 +89,7 @@ struct Grid {
     columns: i32,
     rows: i32,
     cells: Vec<Cell>,
-    empty: bool,
+    empty: AtomicBool,
 }
 
 const NONE: u32 = u32::MAX;
@@ -105,8 +117,11 @@ impl KeptBalls {
         loop {
             let cell_m = widest_m.max((extent.x * extent.y / most_cells).sqrt());
             let (columns, rows) = ((extent.x / cell_m) as i32 + 1, (extent.y / cell_m) as i32 + 1);
-            let cells = vec![Cell { last: NONE, widest_m: 0.0 }; columns as usize * rows as usize];
-            grids.push(Grid { widest_m, cells_per_m: 1.0 / cell_m, columns, rows, cells, empty: true });
+            let none = || Cell { last: AtomicU32::new(NONE), widest_m: AtomicU32::new(0) };
+            let mut cells = Vec::new();
+            cells.resize_with(columns as usize * rows as usize, none);
+            let empty = AtomicBool::new(true);
+            grids.push(Grid { widest_m, cells_per_m: 1.0 / cell_m, columns, rows, cells, empty });
             widest_m /= SPREAD;
             // A few thin ones do no harm among the wide ones.
             let thin = all().filter(|b| b.1 <= widest_m).count();
@@ -115,39 +130,51 @@ impl KeptBalls {
             }
         }
         let low = Vec2::new(low[axes[0]], low[axes[1]]);
-        Self { axes, low, grids, balls: Vec::new() }
+        let mut kept = Vec::new();
+        kept.resize_with(balls.len() + fixed.len(), KeptBall::default);
+        Self { axes, low, grids, balls: kept, count: AtomicU32::new(0) }
     }
 
     fn count(&self) -> u32 {
-        self.balls.len() as u32
+        self.count.load(Acquire)
     }
 
     fn flat(&self, p: Vec3) -> Vec2 {
         Vec2::new(p[self.axes[0]], p[self.axes[1]]) - self.low
     }
 
-    fn add(&mut self, ball: Ball) {
+    /// Keeps a ball. Only one thread at a time may do so.
+    fn add(&self, ball: Ball) {
         let at = self.flat(ball.0);
         let fits = |g: &Grid| ball.1 * SPREAD > g.widest_m;
         let level = self.grids.iter().position(fits).unwrap_or(self.grids.len() - 1);
-        let grid = &mut self.grids[level];
-        let cell = grid.cell(at);
-        let cell = &mut grid.cells[cell];
-        let before = std::mem::replace(&mut cell.last, self.balls.len() as u32);
-        cell.widest_m = cell.widest_m.max(ball.1);
-        grid.empty = false;
-        self.balls.push(KeptBall { middle: ball.0, radius: ball.1, before });
+        let grid = &self.grids[level];
+        let cell = &grid.cells[grid.cell(at)];
+        let number = self.count.load(Relaxed);
+        let kept = &self.balls[number as usize];
+        for (own, value) in kept.ball.iter().zip([ball.0.x, ball.0.y, ball.0.z, ball.1]) {
+            own.store(value.to_bits(), Relaxed);
+        }
+        kept.before.store(cell.last.load(Relaxed), Relaxed);
+        if ball.1 > f32::from_bits(cell.widest_m.load(Relaxed)) {
+            cell.widest_m.store(ball.1.to_bits(), Relaxed);
+        }
+        if grid.empty.load(Relaxed) {
+            grid.empty.store(false, Relaxed);
+        }
+        cell.last.store(number, Release);
+        self.count.store(number + 1, Release);
     }
 
     /// Whether a ball meets one of those kept, the first `known` of which need not be looked at.
     #[inline]
     fn meets(&self, (p, radius): Ball, known: u32) -> bool {
         let at = self.flat(p);
-        for grid in self.grids.iter().filter(|g| !g.empty) {
+        for grid in self.grids.iter().filter(|g| !g.empty.load(Relaxed)) {
             let reach = radius + grid.widest_m;
             // What a ball falls by most often lies in its own cell.
             let own = grid.cell(at);
-            if self.any_meets(grid.cells[own].last, p, radius, known) {
+            if self.any_meets(grid.cells[own].last.load(Acquire), p, radius, known) {
                 return true;
             }
             let cell_m = 1.0 / grid.cells_per_m;
@@ -161,15 +188,15 @@ impl KeptBalls {
                 let cells = grid.cells[first..first + grid.columns as usize].iter();
                 let within = cells.enumerate().take(high.x as usize + 1).skip(low.x as usize);
                 for (column, cell) in within {
-                    if cell.last == NONE || cell.last < known || first + column == own {
+                    let last = cell.last.load(Acquire);
+                    if last == NONE || last < known || first + column == own {
                         continue;
                     }
                     let x = column as f32 * cell_m;
                     let dx = (x - at.x).max(at.x - x - cell_m).max(0.0);
-                    let room = radius + cell.widest_m;
+                    let room = radius + f32::from_bits(cell.widest_m.load(Relaxed));
                     // A little more, for what is lost in rounding where a ball lies on the edge of its cell.
-                    if dx * dx + dz * dz < room * room * 1.001 && self.any_meets(cell.last, p, radius, known)
-                    {
+                    if dx * dx + dz * dz < room * room * 1.001 && self.any_meets(last, p, radius, known) {
                         return true;
                     }
                 }
@@ -185,11 +212,12 @@ impl KeptBalls {
         // Those of a cell come latest first.
         while next != NONE && next >= known {
             let kept = &self.balls[next as usize];
-            let room = radius + kept.radius;
-            if p.distance_squared(kept.middle) < room * room {
+            let [x, y, z, r] = [0, 1, 2, 3].map(|i| f32::from_bits(kept.ball[i].load(Relaxed)));
+            let room = radius + r;
+            if p.distance_squared(Vec3::new(x, y, z)) < room * room {
                 return true;
             }
-            next = kept.before;
+            next = kept.before.load(Relaxed);
         }
         false
     }
