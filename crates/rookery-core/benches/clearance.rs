@@ -3,11 +3,12 @@
 
 use glam::{Vec2, Vec3};
 use rookery_core::cancel::CancelToken;
-use rookery_core::ground::{GroundModel, PlanBox, Surface, noise_terrain};
+use rookery_core::ground::{GroundModel, PlanBox, Surface, noise_terrain, obstacle};
 use rookery_core::habitat::{Given, Rules};
 use rookery_core::math::hash::{Channel, draw, unit};
 use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::nursery::{Detail, Season, ready};
+use rookery_core::planting::clearance::fit::{FINE, SHOWN, fits};
 use rookery_core::planting::clearance::{Ball, stand_apart};
 use rookery_core::planting::{grow_with, regrow};
 use rookery_core::scene::*;
@@ -20,7 +21,7 @@ fn folder() -> Option<String> {
 }
 
 /// Distance to the meshes of an oak, and a file of some for others to check.
-fn obstacle(folder: &Option<String>) {
+fn oak_obstacle(folder: &Option<String>) {
     let oak = ready().iter().find(|s| s.id.0 == "sessile-oak").expect("it is a ready species");
     let mesh = oak.build(0, Detail::Full, Season::SUMMER);
     let tree = MeshDistance::new(&mesh.positions, &mesh.indices);
@@ -83,7 +84,7 @@ fn main() {
             file.write_all(&row.map(f32::to_le_bytes).concat()).expect("there is room");
         }
     }
-    obstacle(&folder());
+    oak_obstacle(&folder());
     // A whole layer, with and without.
     let mut document = kittiwake_head();
     let GroundSource::Noise(noise) = &document.ground.source else { unreachable!("it is made of noise") };
@@ -111,6 +112,7 @@ fn main() {
         println!("{COUNT} places of one layer, {kind}, {} stand: median {:.0} ms", stands.len(), times[2]);
     }
     drag(&mut document, &ground);
+    bend(&mut document, &ground);
 }
 
 /// Drags an oak of tens of thousands of triangles through a layer of a million, a metre a step.
@@ -154,4 +156,48 @@ fn drag(document: &mut Document, ground: &GroundModel) {
         times[times.len() / 2],
         times[times.len() * 95 / 100]
     );
+}
+
+/// Bends marram aside along a wall, a million in the layer.
+fn bend(document: &mut Document, ground: &GroundModel) {
+    let points = (0..40).map(|i| [i as f32 * 1.5 - 30.0, (i as f32 * 0.7).sin() * 3.0]).collect();
+    let shape = Shape::Wall { points, height_m: 1.15, thickness_m: 0.62 };
+    let name = "Wall".to_owned();
+    let (x_m, z_m, lift_m, on_ground) = (0.0, 20.0, 0.0, true);
+    let id = ObstacleId(90);
+    document.obstacles = vec![Obstacle {
+        id,
+        name,
+        shape,
+        x_m,
+        z_m,
+        lift_m,
+        on_ground,
+        turn_deg: 0.0,
+        scale: 1.0,
+        hidden: false,
+    }];
+    document.layers[0].clearance.obstacles = Keep { response: TooClose::Bend, ..Keep::FOOTPRINT };
+    let mesh = obstacle::mesh(&document.obstacles[0], &ground.terrain, None);
+    let tree = Arc::new(MeshDistance::new(&mesh.positions, &mesh.indices));
+    let given = Given { obstacles: vec![(id, tree)], ..Given::default() };
+    let layer = &document.layers[0];
+    let rules = Rules::of(document, layer, GroundId::LAND, &[], &given);
+    let never = CancelToken::default();
+    let grown =
+        grow_with(ground, layer, &rules, &mut ground.no_even_places(1), &never).expect("nobody stops it");
+    for (name, details) in [("full detail", FINE), ("as the view shows them", SHOWN)] {
+        let start = Instant::now();
+        let on = [(GroundId::LAND, rules.clear())];
+        let found = fits(document, layer, &on, &grown.plants, details, &never).expect("nobody stops it");
+        println!(
+            "{} of {} plants bent aside along a wall of 60 m with {} triangles, {name}: {:.0} ms, {} smaller, {} gone",
+            found.count(|h| h.bent),
+            grown.plants.len(),
+            mesh.indices.len() / 3,
+            start.elapsed().as_secs_f64() * 1e3,
+            found.count(|h| h.smaller),
+            found.count(|h| h.gone),
+        );
+    }
 }

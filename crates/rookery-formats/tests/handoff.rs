@@ -3,7 +3,8 @@
 use glam::{Quat, Vec3};
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain, obstacle};
-use rookery_core::planting::clearance::fit::Fits;
+use rookery_core::nursery::Detail;
+use rookery_core::planting::clearance::fit::{Fits, Fitted, How};
 use rookery_core::planting::{Plant, grow};
 use rookery_core::scene::{Amount, Document, Layer, NoiseGround, kittiwake_head};
 use rookery_formats::gltf::write_glb;
@@ -179,4 +180,45 @@ fn the_plant_table_follows_rfc_4180_and_reads_back() {
         assert_eq!(number(11), plant.size);
         assert!((0.0..=360.0).contains(&number(12)));
     }
+}
+
+/// A plant that is bent has a mesh of its own where it stands and is no instance; one that cannot be shown is in neither.
+#[test]
+fn fitted_plants_have_meshes_of_their_own() {
+    let mut scene = scene();
+    let usual = |scene: &Scene| -> usize {
+        let glb = write_glb(&scene.handoff()).unwrap();
+        let (root, bin) = parts(&glb);
+        let counts = root["nodes"].as_array().unwrap().iter().filter_map(|n| {
+            let at = n["extensions"]["EXT_mesh_gpu_instancing"]["attributes"]["TRANSLATION"].clone();
+            (!at.is_null()).then(|| floats(&root, bin, &at).len())
+        });
+        counts.sum()
+    };
+    let before = usual(&scene);
+    let layer = scene.grown[0].0.clone();
+    scene.grown.truncate(1);
+    let alone = usual(&scene);
+    let plant = scene.grown[0].1[5];
+    let form = scene.document.species_of(&scene.document.layers[0], &plant).unwrap();
+    let form = form.build(plant.form, Detail::Full, scene.document.season);
+    let leaning: Vec<Vec3> = form.positions.iter().map(|v| *v + Vec3::X * (v.y * 0.5)).collect();
+    let bent = |plant, how| Fitted { plant, positions: leaning.clone(), normals: form.normals.clone(), how };
+    let (bends, gone) = (How { bent: true, ..How::default() }, How { gone: true, ..How::default() });
+    scene.fits = Fits { plants: vec![bent(5, bends), bent(9, gone)], ..Fits::default() };
+    assert_eq!(usual(&scene), alone - 2);
+    assert!(alone < before);
+    let glb = write_glb(&scene.handoff()).unwrap();
+    let (root, bin) = parts(&glb);
+    let nodes = root["nodes"].as_array().unwrap();
+    let own: Vec<&Value> =
+        nodes.iter().filter(|n| n["name"].as_str().unwrap_or_default().contains(" fitted ")).collect();
+    let [own] = own.as_slice() else { panic!("{own:?}") };
+    let at: Vec<f32> =
+        own["translation"].as_array().unwrap().iter().map(|v| v.as_f64().unwrap() as f32).collect();
+    assert_eq!(Vec3::from_slice(&at), plant.position_m);
+    let mesh = &root["meshes"][own["mesh"].as_u64().unwrap() as usize]["primitives"][0];
+    let read = floats(&root, bin, &mesh["attributes"]["POSITION"]);
+    assert!(read.iter().map(|v| Vec3::from_slice(v)).eq(leaning.iter().copied()));
+    assert!(nodes.iter().any(|n| n["name"] == layer.name.as_str()));
 }

@@ -2,9 +2,11 @@
 
 use glam::{Quat, Vec2, Vec3};
 use rookery_core::ground::{GroundModel, Reading, Terrain};
+use rookery_core::nursery::Detail;
+use rookery_core::planting::clearance::fit::{Fits, Fitted, How};
 use rookery_core::planting::{AmountIn, Growth, Plant, PlantId, Tally};
 use rookery_core::scene::{Layer, MixPart, SpeciesId, kittiwake_head};
-use rookery_formats::view::{VIEW_SAMPLES, encode_ground, encode_plants, encode_reading};
+use rookery_formats::view::{VIEW_SAMPLES, encode_fits, encode_ground, encode_plants, encode_reading};
 
 /// What `web/src/api/buffers.test.ts` decodes. Kept beside it, and compared here, so that both sides see the same bytes.
 const SAMPLE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/api/plants.sample.bin");
@@ -47,6 +49,28 @@ fn layer() -> Layer {
     layer.stance.deep.max = 2.0;
     layer.tint.strength = 0.5;
     layer
+}
+
+const FITS: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/api/fits.sample.bin");
+
+#[test]
+fn the_sample_of_fitted_plants_is_what_the_encoder_writes() {
+    let one = |plant, how| Fitted {
+        plant,
+        positions: vec![Vec3::new(plant as f32, 0.25, -1.0), Vec3::Y],
+        normals: vec![Vec3::X, Vec3::NEG_Z],
+        how,
+    };
+    let gone = How { gone: true, ..How::default() };
+    let bent = How { bent: true, smaller: true, ..How::default() };
+    let trimmed = How { trimmed: true, ..How::default() };
+    let fits =
+        Fits { plants: vec![one(0, gone), one(1, bent), one(2, trimmed)], left: 7, detail: Detail::Light };
+    let bytes = encode_fits(&growth().plants, &fits, "some plants");
+    if std::env::var_os("ROOKERY_WRITE_SAMPLES").is_some() {
+        std::fs::write(FITS, &bytes).unwrap();
+    }
+    assert_eq!(std::fs::read(FITS).unwrap(), bytes, "ROOKERY_WRITE_SAMPLES=1 writes it anew");
 }
 
 #[test]

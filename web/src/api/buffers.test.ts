@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { bySpecies, decodePlants, decodePlantsOrChanges, type PlantsBuffer } from './buffers'
+import { bySpecies, decodeFits, decodePlants, decodePlantsOrChanges, type PlantsBuffer } from './buffers'
 
 // Written by the one encoder: crates/rookery-formats/tests/view_buffers.rs compares it with the same file.
 const sample = readFileSync(new URL('./plants.sample.bin', import.meta.url))
@@ -70,3 +70,18 @@ function changes(head: object, runs: number[], position: number[], size: number,
   view.setUint16(at + 16, tint, true)
   return out
 }
+
+describe('plants with forms of their own', () => {
+  const file = readFileSync(new URL('./fits.sample.bin', import.meta.url))
+  const fits = decodeFits(file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer)
+
+  it('decode to what was encoded', () => {
+    expect(fits).toMatchObject({ plants: 'some plants', detail: 1, count: 3, vertices: 4, bent: 1, trimmed: 1, smaller: 1, gone: 1, left: 7 })
+    // By their place among the plants of their species.
+    expect([...fits.places]).toEqual([0, 0, 1])
+    expect([...fits.species]).toEqual([0, 1, 0])
+    expect([...fits.lengths]).toEqual([0, 2, 2])
+    expect([...fits.positions]).toEqual([1, 0.25, -1, 0, 1, 0, 2, 0.25, -1, 0, 1, 0])
+    expect(Array.from(fits.normals.subarray(0, 8)).map((v) => v + 0)).toEqual([127, 0, 0, 0, 0, 0, -127, 0])
+  })
+})

@@ -23,38 +23,13 @@ pub fn sentence(document: &Document, layer: &Layer) -> Vec<Part> {
     let mut s = Sentence(Vec::new());
     species(&mut s, document, layer);
     s.plain(", ");
-    s.value("amount", amount(layer.amount));
-    s.plain(", ");
-    s.value(
-        "pattern",
-        match layer.pattern {
-            Pattern::Random => "strewn at random".to_owned(),
-            Pattern::Even => "evenly spread".to_owned(),
-            Pattern::Clumped => {
-                let Clumps { radius_m, plants } = layer.clumps;
-                format!("in clumps of {} about, {} m to every side", number(plants), number(radius_m))
-            }
-            Pattern::Rows => {
-                format!(
-                    "in rows {} m apart, {} m along them",
-                    number(layer.rows.between_m),
-                    number(layer.rows.along_m)
-                )
-            }
-            Pattern::Along => {
-                let line = document.outlines.iter().find(|o| Some(o.id) == layer.rows.line);
-                let name = line.map_or("a line that is gone", |o| o.name.as_str());
-                let rows = if layer.rows.count == 1 {
-                    "one row".to_owned()
-                } else {
-                    format!("{} rows", layer.rows.count)
-                };
-                format!("in {rows} along {name}")
-            }
-            Pattern::Vertices => "at the corners of the ground".to_owned(),
-            Pattern::Faces => "in the middle of each face".to_owned(),
-        },
-    );
+    if by_hand_alone(layer) {
+        s.value("amount", "planted by hand");
+    } else {
+        s.value("amount", amount(layer.amount));
+        s.plain(", ");
+        s.value("pattern", pattern(document, layer));
+    }
     if let Some(host) = layer.on_plants {
         s.plain(" on the plants of ");
         s.value("grounds", document.layer(host).map_or("a layer that is gone", |l| l.name.as_str()));
@@ -199,6 +174,42 @@ impl Sentence {
     fn value(&mut self, setting: &str, text: impl Into<String>) {
         self.0.push(Part { text: text.into(), setting: Some(setting.to_owned()) });
     }
+}
+
+fn pattern(document: &Document, layer: &Layer) -> String {
+    match layer.pattern {
+        Pattern::Random => "strewn at random".to_owned(),
+        Pattern::Even => "evenly spread".to_owned(),
+        Pattern::Clumped => {
+            let Clumps { radius_m, plants } = layer.clumps;
+            format!("in clumps of {} about, {} m to every side", number(plants), number(radius_m))
+        }
+        Pattern::Rows => {
+            format!(
+                "in rows {} m apart, {} m along them",
+                number(layer.rows.between_m),
+                number(layer.rows.along_m)
+            )
+        }
+        Pattern::Along => {
+            let line = document.outlines.iter().find(|o| Some(o.id) == layer.rows.line);
+            let name = line.map_or("a line that is gone", |o| o.name.as_str());
+            let rows = if layer.rows.count == 1 {
+                "one row".to_owned()
+            } else {
+                format!("{} rows", layer.rows.count)
+            };
+            format!("in {rows} along {name}")
+        }
+        Pattern::Vertices => "at the corners of the ground".to_owned(),
+        Pattern::Faces => "in the middle of each face".to_owned(),
+    }
+}
+
+/// Whether nothing grows in it but what was set and strewn by hand.
+fn by_hand_alone(layer: &Layer) -> bool {
+    let none = matches!(layer.amount, Amount::Total { value: 0 });
+    none && (!layer.drifts.is_empty() || layer.tended.iter().any(|t| t.plant.is_some()))
 }
 
 fn amount(amount: Amount) -> String {

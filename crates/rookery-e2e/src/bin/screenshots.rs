@@ -4,6 +4,19 @@ use rookery_e2e::{Done, Page};
 use std::path::PathBuf;
 use std::time::Duration;
 
+/// Puts a block among the marram and a shot beside it, which both go again with the steps that are taken back.
+const BLOCK: &str = r#"(async () => {
+    const id = location.search.split('scene=')[1] ?? (await (await fetch('/api/scenes')).json())[0].id;
+    const own = async () => (await fetch(`/api/scenes/${id}`)).json();
+    const run = async (command) => fetch(`/api/scenes/${id}/commands`, { method: 'POST', headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ expected_seq: (await own()).seq, command }) });
+    const shape = { kind: 'box', width_m: 2.4, depth_m: 1.4, height_m: 0.9 };
+    await run({ do: 'put_obstacle', value: { id: 20, name: 'Block', shape, x_m: 26.76, z_m: 103.5, lift_m: 0, on_ground: true, turn_deg: 25, scale: 1, hidden: false } });
+    const shot = { ...(await own()).document.shots[0], id: 90, name: 'Beside the block', eye_m: [29.2, 10.9, 106.4], target_m: [26.0, 8.6, 102.6], view_deg: 45 };
+    await run({ do: 'add_shot', shot, place: 1 });
+    window.blockStands = true;
+})()"#;
+
 #[tokio::main]
 async fn main() -> Done {
     let page = Page::open().await?;
@@ -23,11 +36,6 @@ async fn main() -> Done {
     page.ask("[...document.querySelectorAll('section[aria-label=Outlines] li button')].find(b => b.textContent === 'Clearing').click()").await?;
     shoot("site").await?;
     page.ask("[...document.querySelectorAll('section[aria-label=Outlines] li button')].find(b => b.textContent === 'Clearing').click()").await?;
-    page.ask("const s = document.querySelector('[data-testid=read-wetness]'); s.closest('aside').scrollTop = s.offsetTop - 300")
-        .await?;
-    page.find("[data-testid=read-wetness]").await?.click().await?;
-    shoot("reading").await?;
-    page.press("Take it off the ground").await?;
     page.press("Perspective").await?;
     page.press("Through the marram").await?;
     page.choose("The keeper").await?;
@@ -126,10 +134,42 @@ async fn main() -> Done {
             "[...document.querySelectorAll('aside[aria-label=Profile] *')].find(e => e.textContent === '{name}' && !e.children.length)?.click()"
         )
     };
-    page.ask(&choose("Thrift")).await?;
-    page.press("Who yields to whom").await?;
+    // A block among the marram, seen from near; the marram leans aside.
+    page.ask(BLOCK).await?;
+    page.until("the block and its shot", "return window.blockStands === true").await?;
+    page.ask(&choose("Marram")).await?;
+    page.press("Through the marram").await?;
+    page.choose("Beside the block").await?;
+    page.ask("[...document.querySelectorAll('[data-testid=keep-obstacles] button')].find(b => b.textContent === 'Bend aside').click()").await?;
+    page.until(
+        "marram that leans",
+        "return document.querySelector('[data-testid=keep-obstacles]').textContent.includes('bent aside')",
+    )
+    .await?;
+    page.find("[data-testid=compare-obstacles]").await?.click().await?;
+    page.until(
+        "the comparison",
+        "return document.querySelectorAll('[data-testid=responses-obstacles] tbody tr').length === 4",
+    )
+    .await?;
     page.ask("document.querySelector('[aria-label=Clearance]').scrollIntoView({ block: 'start' })").await?;
     shoot("clearance").await?;
+    // Thrift strewn in front of it.
+    page.ask(&choose("Thrift")).await?;
+    page.press("Tend").await?;
+    page.press("Strew").await?;
+    page.type_number("drift-density", "14").await?;
+    page.drag("[data-testid=view]", -170, 290).await?;
+    page.saved().await?;
+    page.ask("document.querySelector('[aria-label=\"By hand\"]').scrollIntoView({ block: 'start' })").await?;
+    shoot("drift").await?;
+    page.press("Tend").await?;
+    page.press("Beside the block").await?;
+    page.choose("Through the marram").await?;
+    for _ in 0..4 {
+        page.chord(&[fantoccini::key::Key::Control.into()], 'z').await?;
+        page.saved().await?;
+    }
     // One tuft in hand.
     page.ask(&choose("Marram")).await?;
     page.press("Tend").await?;

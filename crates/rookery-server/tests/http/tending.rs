@@ -190,3 +190,53 @@ async fn what_grows_again_beside_a_change_is_what_grows_anew() {
     }
     stage.end().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn turf_leans_aside_from_the_cottage_and_each_response_is_counted() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let id = scene["id"].as_str().unwrap();
+    let turf = |s: &Value| s["layers"].as_array().unwrap().iter().find(|l| l["id"] == 3).unwrap().clone();
+    assert!(turf(&scene)["fits_key"].is_null());
+    let path = |beside: &str| format!("/api/scenes/{id}/layers/3/responses/{beside}");
+    let (status, counts) = stage.ask("GET", &path("obstacles"), None).await;
+    assert_eq!(status, StatusCode::OK, "{counts}");
+    let names: Vec<&Value> = counts.as_array().unwrap().iter().map(|c| &c["response"]).collect();
+    assert_eq!(names, [&Value::Null, &json!("remove"), &json!("shrink"), &json!("bend")]);
+    let of = |k: usize, what: &str| counts[k][what].as_u64().unwrap();
+    assert!(
+        of(0, "stand") > of(1, "stand") && of(1, "refused") > 0 && of(2, "smaller") > 0 && of(3, "bent") > 0
+    );
+    assert_eq!(of(3, "gone"), 0);
+    assert_eq!(stage.ask("GET", &path("neighbours"), None).await.0, StatusCode::BAD_REQUEST);
+
+    let mut clearance =
+        scene["document"]["layers"].as_array().unwrap().iter().find(|l| l["id"] == 3).unwrap()["clearance"]
+            .clone();
+    clearance["obstacles"]["response"] = json!("trim");
+    let edit = |clearance: &Value| json!({"do": "edit_layer", "id": 3, "edit": {"set": "clearance", "value": clearance}});
+    let (status, refused) = stage.command(&scene, edit(&clearance)).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(
+        refused["message"].as_str().unwrap().contains("obstacles can remove, shrink or bend only"),
+        "{refused}"
+    );
+    clearance["obstacles"]["response"] = json!("bend");
+    let (status, bent) = stage.command(&scene, edit(&clearance)).await;
+    assert_eq!(status, StatusCode::OK, "{bent}");
+    let key = turf(&bent)["fits_key"].as_str().unwrap().to_owned();
+    let (_, fits) = stage.bytes(&format!("/api/scenes/{id}/layers/3/fits/{key}")).await;
+    assert_eq!(&fits[..4], b"RKFT");
+    let long = u32::from_le_bytes(fits[4..8].try_into().unwrap()) as usize;
+    let head: Value = serde_json::from_slice(&fits[8..8 + long]).unwrap();
+    assert_eq!((&head["plants"], &head["bent"]), (&turf(&bent)["plants_key"], &counts[3]["bent"]));
+    // Another season, other leaves; undone, there are none.
+    let (status, other) = stage.command(&bent, json!({"do": "set_season", "value": 2.0})).await;
+    assert_eq!(status, StatusCode::OK, "{other}");
+    assert_ne!(turf(&other)["fits_key"], turf(&bent)["fits_key"]);
+    assert_eq!(
+        stage.ask("GET", &format!("/api/scenes/{id}/layers/3/fits/{key}"), None).await.0,
+        StatusCode::GONE
+    );
+    stage.end().await;
+}
