@@ -12,7 +12,7 @@ const BLOCK: &str = r#"(async () => {
         body: JSON.stringify({ expected_seq: (await own()).seq, command }) });
     const shape = { kind: 'box', width_m: 2.4, depth_m: 1.4, height_m: 0.9 };
     await run({ do: 'put_obstacle', value: { id: 20, name: 'Block', shape, x_m: 26.76, z_m: 103.5, lift_m: 0, on_ground: true, turn_deg: 25, scale: 1, hidden: false } });
-    const shot = { ...(await own()).document.shots[0], id: 90, name: 'Beside the block', eye_m: [29.2, 10.9, 106.4], target_m: [26.0, 8.6, 102.6], view_deg: 45 };
+    const shot = { ...(await own()).document.shots[0], id: 90, name: 'Beside the block', sun_azimuth_deg: 236, sun_elevation_deg: 34, eye_m: [29.2, 10.9, 106.4], target_m: [26.0, 8.6, 102.6], view_deg: 45 };
     await run({ do: 'add_shot', shot, place: 1 });
     window.blockStands = true;
 })()"#;
@@ -159,7 +159,8 @@ async fn main() -> Done {
     page.press("Tend").await?;
     page.press("Strew").await?;
     page.type_number("drift-density", "14").await?;
-    page.drag("[data-testid=view]", -170, 290).await?;
+    page.begin_drag("[data-testid=view]", (-290, 230), (200, 80)).await?;
+    page.let_go().await?;
     page.saved().await?;
     page.ask("document.querySelector('[aria-label=\"By hand\"]').scrollIntoView({ block: 'start' })").await?;
     shoot("drift").await?;
