@@ -22,7 +22,8 @@ impl Growths {
     ) -> Result<Arc<Fits>, ApiError> {
         let Some(key) = Keys::of(document).fits(document, layer) else { return Ok(Arc::default()) };
         let key = content_key("fits at", &(key.to_string(), details.iter().map(|d| d.1).collect::<Vec<_>>()));
-        let make = async {
+        // On the heap: this waits for all that growing waits for, and others wait for this.
+        let make = Box::pin(async {
             let growth = self.plants(db, document, layer).await?;
             let mut on = Vec::new();
             for id in grown_on(document, layer) {
@@ -40,7 +41,7 @@ impl Growths {
                     Ok((found, bytes))
                 })
                 .await
-        };
+        });
         self.fits.get_or_make(key, make).await
     }
 }

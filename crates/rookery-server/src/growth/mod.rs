@@ -343,10 +343,10 @@ impl Growths {
         // One after the other, so that none has to wait for a chain of others within its own work.
         for other in document.grows_after(layer.id) {
             if let Some(other) = document.layer(other) {
-                self.plants_next(db, document, other).await?;
+                Box::pin(self.plants_next(db, document, other)).await?;
             }
         }
-        self.plants_next(db, document, layer).await
+        Box::pin(self.plants_next(db, document, layer)).await
     }
 
     /// The plants of a layer, where those that it waits for are at hand; otherwise they are grown within this.
