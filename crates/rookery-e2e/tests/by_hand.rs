@@ -130,7 +130,7 @@ async fn two_who_tend_one_scene_see_what_the_other_does() -> Done {
         page.press("Tend").await?;
     }
     one.press("Strew").await?;
-    two.press("Pull out").await?;
+    two.press("Clear").await?;
     two.type_number("erase-radius", "3").await?;
     one.drag("[data-testid=view]", 120, 30).await?;
     drifts(&two, 1).await?;

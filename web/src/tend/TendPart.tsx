@@ -17,7 +17,7 @@ const WAYS: { value: Way; name: string; hint: string }[] = [
   { value: 'around', name: 'Around', hint: 'Drag around plants in the view, or straight across for a box. Shift takes more.' },
   { value: 'add', name: 'Add', hint: 'Click the ground to set a plant of the mix.' },
   { value: 'strew', name: 'Strew', hint: 'Drag along the ground to strew a drift of the mix beside the line.' },
-  { value: 'erase', name: 'Pull out', hint: 'Drag over plants to pull them out. The ground under the brush stays clear.' },
+  { value: 'erase', name: 'Clear', hint: 'Drag over plants to pull them out. The ground under the brush stays clear.' },
 ]
 
 /** Work on single plants: take them in hand, change them, pull them out, find them again. */

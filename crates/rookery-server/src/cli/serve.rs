@@ -84,7 +84,9 @@ pub(super) fn worker(args: WorkerArgs) -> Result<(), Failure> {
 fn run(task: impl Future<Output = Result<(), Failure>>) -> Result<(), Failure> {
     let filter = EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("warn"));
     tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr).init();
-    let runtime = tokio::runtime::Builder::new_multi_thread().enable_all().build().map_err(Failure::other)?;
+    // One layer waits for another and that for a third: debug builds need more stack for it than threads have by themselves.
+    let mut runtime = tokio::runtime::Builder::new_multi_thread();
+    let runtime = runtime.thread_stack_size(8 << 20).enable_all().build().map_err(Failure::other)?;
     let result = runtime.block_on(task);
     // Open event streams must not hold the end up.
     runtime.shutdown_background();

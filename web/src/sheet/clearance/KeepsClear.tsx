@@ -21,6 +21,7 @@ export function KeepsClear({ layer }: { layer: Layer }) {
   const clear = clearanceOf(layer)
   const count = (rule: Schemas['Reason']['rule']) => (plants?.tally.refused ?? []).filter((r) => r.reason.rule === rule).reduce((sum, r) => sum + r.count, 0)
   const refused = count('own_kind') + count('layer') + count('obstacle') + count('edge') + count('track')
+  const trims = (k: 'edges' | 'tracks') => clear[k].by !== 'nothing' && clear[k].response === 'trim'
   const shrinks = (['obstacles', 'edges', 'tracks'] as const).some((k) => clear[k].by !== 'nothing' && clear[k].response === 'shrink')
   return (
     <Part title="Clearance" settings={['clearance']} summary={plants && `${refused.toLocaleString('en')} without room`}>
@@ -36,8 +37,8 @@ export function KeepsClear({ layer }: { layer: Layer }) {
           </div>
         )}
         <KeepRow layer={layer} of="obstacles" name="Obstacles" hint="By exact distance to their mesh; hidden ones count too." count={count('obstacle')} fitted={said(fits?.bent, 'bent aside')} />
-        <KeepRow layer={layer} of="edges" name="Edges of zones" hint="Nothing hangs over the edge of a zone that a mask lets through." count={count('edge')} fitted={said(fits?.trimmed, 'cut')} />
-        <KeepRow layer={layer} of="tracks" name="Tracks" hint="Nothing reaches onto a track, at its width." count={count('track')} fitted={clear.tracks.response === 'trim' && clear.edges.response !== 'trim' ? said(fits?.trimmed, 'cut') : undefined} />
+        <KeepRow layer={layer} of="edges" name="Edges of zones" hint="Nothing hangs over the edge of a zone that a mask lets through." count={count('edge')} fitted={trims('edges') ? said(fits?.trimmed, 'cut') : undefined} />
+        <KeepRow layer={layer} of="tracks" name="Tracks" hint="Nothing reaches onto a track, at its width." count={count('track')} fitted={trims('tracks') && !trims('edges') ? said(fits?.trimmed, 'cut') : undefined} />
         {(clear.edges.by !== 'nothing' || clear.tracks.by !== 'nothing') && <BareStrip layer={layer} />}
         {Boolean(fits?.gone || fits?.left) && (
           <p className="text-xs text-alarm" role="status" data-testid="fits-left">
