@@ -28,7 +28,8 @@ const MOST_SMALLER: u32 = 6;
 
 /// A plant with what presses it.
 pub(super) struct Pressed<'a> {
-    meshes: Vec<&'a MeshDistance>,
+    /// Obstacles within reach, each with whether it holds the foot.
+    meshes: Vec<(&'a MeshDistance, bool)>,
     foot: Vec3,
     /// Unit vector, where everything leans to.
     towards: Vec3,
@@ -38,19 +39,23 @@ pub(super) struct Pressed<'a> {
 }
 
 impl<'a> Pressed<'a> {
-    /// Of all obstacles that a plant keeps clear of.
-    pub fn new(clear: &'a Clear, plant: &Plant, own_m: f32) -> Self {
+    /// Of all obstacles that a plant keeps clear of; `reach_m` is how far it reaches from its base point.
+    pub fn new(clear: &'a Clear, plant: &Plant, own_m: f32, reach_m: f32) -> Self {
         let foot = plant.position_m;
         let up = plant.rotation * Vec3::Y;
-        let meshes: Vec<&MeshDistance> = clear.obstacles.iter().map(|(_, m)| m.as_ref()).collect();
-        let each = meshes.iter().filter_map(|m| m.nearest_point(foot, f32::INFINITY));
+        let margin_m = clear.settings().obstacles.margin_m.max(0.0);
+        let limit = reach_m + margin_m + WIDEST_M;
+        let near =
+            clear.obstacles.iter().filter_map(|(_, m)| Some((m.as_ref(), m.nearest_point(foot, limit)?)));
+        let near: Vec<(&MeshDistance, Vec3)> = near.collect();
+        let meshes = near.iter().map(|(m, _)| (*m, m.holds(foot))).collect();
+        let each = near.iter().map(|(_, point)| *point);
         let nearest = each.min_by(|a, b| a.distance_squared(foot).total_cmp(&b.distance_squared(foot)));
         let away = foot - nearest.unwrap_or(foot - Vec3::X);
         // Under an overhang there is no way aside that is better than another.
         let flat = (away - up * away.dot(up)).normalize_or(plant.rotation * Vec3::X);
         // Not into the ground: what lies flat still rises a little.
         let towards = (flat + up * 0.45).normalize();
-        let margin_m = clear.settings().obstacles.margin_m.max(0.0);
         Self { meshes, foot, towards, margin_m, own_m }
     }
 
@@ -81,9 +86,19 @@ impl<'a> Pressed<'a> {
     }
 
     /// Distance to the nearest obstacle, below zero inside it; beyond `limit` any number above it.
+    ///
+    /// What can be reached in a straight line from a foot outside is outside: a short ray tells that sooner than asking whether the
+    /// mesh holds the point.
     fn room(&self, v: Vec3, limit: f32) -> f32 {
-        let p = self.foot + v;
-        self.meshes.iter().map(|m| room_beside(m, p, limit)).fold(f32::INFINITY, f32::min)
+        let (p, far) = (self.foot + v, v.length());
+        let each = self.meshes.iter().map(|(mesh, held)| {
+            if *held || far > 0.0 && mesh.blocks(self.foot, v / far, far) {
+                room_beside(mesh, p, limit)
+            } else {
+                mesh.distance(p, limit)
+            }
+        });
+        each.fold(f32::INFINITY, f32::min)
     }
 
     fn turned(&self, v: Vec3, angle: f32) -> Quat {
@@ -184,7 +199,7 @@ impl<'a> Pressed<'a> {
     fn cuts(&self, positions: &[Vec3], indices: &[u32]) -> bool {
         indices.chunks_exact(3).any(|t| {
             let corners = [0, 1, 2].map(|i| self.foot + positions[t[i] as usize]);
-            self.meshes.iter().any(|m| m.meets(&corners))
+            self.meshes.iter().any(|(m, _)| m.meets(&corners))
         })
     }
 }

@@ -209,12 +209,10 @@ impl Form {
         let middle = p.position_m + p.rotation * (self.middle * scale);
         let radius = self.radius_m * scale.max_element();
         let keep = &settings.obstacles;
+        // One that lies in an obstacle with all it has cannot lean out of it.
         let presses = keep.fits() && mix.kin(p.species).bends && {
             let reach = radius + keep.margin_m.max(0.0) + bend::WIDEST_M;
-            clear
-                .obstacles
-                .iter()
-                .any(|(_, mesh)| mesh.distance(middle, reach) <= reach || mesh.holds(middle))
+            clear.obstacles.iter().any(|(_, mesh)| mesh.distance(middle, reach) <= reach)
         };
         let hangs = |keep: &Keep, within_m: f32| keep.fits() && within_m < radius + keep.margin_m;
         let plan = middle.truncate_y();
@@ -232,7 +230,8 @@ impl Form {
         let kin = mix.kin(plant.species);
         if settings.obstacles.response == TooClose::Bend && kin.bends {
             let own_m = kin.footprint_m * Body::of(plant).across;
-            let pressed = Pressed::new(clear, plant, own_m);
+            let reach_m = fitted.positions.iter().map(|v| v.length()).fold(0.0, f32::max);
+            let pressed = Pressed::new(clear, plant, own_m, reach_m);
             pressed.bend(&self.mesh.indices, &mut fitted);
         }
         if [settings.edges, settings.tracks].iter().any(Keep::fits) {
