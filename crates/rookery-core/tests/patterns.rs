@@ -66,20 +66,21 @@ fn clark_evans(points: &[Candidate]) -> (f64, f64) {
 }
 
 #[test]
-fn a_full_even_pattern_has_a_relative_radius_of_at_least_0_66_at_every_amount() {
+fn a_full_even_pattern_has_a_relative_radius_of_at_least_0_70_at_every_amount() {
     for seed in [1, 2, 77] {
         for count in [300, 1000, 3200, 10_000, 23_000, 70_000] {
             let r = relative_radius(&even(seed, count));
-            assert!((0.66..0.85).contains(&r), "seed {seed}, {count} places: {r}");
+            assert!((0.70..0.85).contains(&r), "seed {seed}, {count} places: {r}");
         }
     }
 }
 
 #[test]
 fn an_even_pattern_is_far_more_regular_than_chance() {
-    // A perfect hexagon has 2.149; blue noise lies around 1.4 to 1.6.
+    // A perfect hexagon has 2.149. With a relative radius of 0.70 no distance is below 0.70 of that, so the mean is not
+    // either; and it stays well below a lattice.
     let (r, _) = clark_evans(&even(5, 8000));
-    assert!((1.35..1.75).contains(&r), "Clark-Evans R = {r}");
+    assert!((1.504..1.9).contains(&r), "Clark-Evans R = {r}");
 }
 
 #[test]

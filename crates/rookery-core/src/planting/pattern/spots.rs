@@ -1,66 +1,101 @@
 //! The darts of one block and stage, one in each spot of a grid, and how near the nearest place is to each.
+//!
+//! All loops over darts are without branches and of fixed length, so that the compiler can take sixteen darts at a time;
+//! [`even`](super::even) has them compiled for the instructions the machine has. The arithmetic is that of whole numbers
+//! and the same everywhere.
 
 use crate::math::hash::{Channel, draw};
 use crate::planting::PlantId;
-use glam::{Vec2, Vec4};
+use glam::Vec2;
 
-/// Spots along a block.
-pub(super) const SIDE: usize = 32;
-/// Spots worked on side by side.
-const LANES: usize = 4;
-const GROUPS: usize = SIDE / LANES;
-/// The longest radius of a stage.
-pub(super) const REACH: f32 = 4.0;
+/// Spots along a block. A number of sixteen bits names each.
+pub(super) const SIDE: usize = 256;
+const SPOTS: usize = SIDE * SIDE;
+/// The longest radius of a stage; a place and all darts about it in a row lie within [`LANES`] spots.
+pub(super) const REACH: f32 = 5.0;
+/// Darts looked at together.
+const LANES: usize = 16;
+/// Darts of a row whose farthest is known.
+const RUN: usize = 32;
+/// Lengths between darts and places are counted in this much of a spot: [`LANES`] spots are all a `u16` holds.
+const UNIT: f32 = 1.0 / 4096.0;
+/// The place of a dart within its spot is kept in sixteen times as much.
+const STEP: u16 = 16;
+/// One square spot in the unit of squared distances, the upper half of a product of two lengths.
+const SQUARE: f32 = 256.0;
 
 /// Lengths are in spots, from the block's corner.
+#[derive(bytemuck::Zeroable)]
 pub(super) struct Spots {
-    /// Each dart within its spot, in steps of 2^-16: west to east in the upper half, north to south in the lower.
-    within: [[[u32; LANES]; GROUPS]; SIDE],
-    /// Squared distance from each dart to the nearest place so far. Below zero for darts beyond the ground.
-    nearest_2: [[Vec4; GROUPS]; SIDE],
+    /// How far a dart lies east in its spot.
+    east: [[u8; SIDE]; SIDE],
+    /// How far south.
+    south: [[u8; SIDE]; SIDE],
+    /// Squared distance to the nearest place so far, rounded down so that no place comes too near. Zero for darts
+    /// beyond the ground.
+    nearest_2: [[u16; SIDE]; SIDE],
+    /// No dart of a run is farther from its nearest place.
+    best_2: [[u16; SIDE / RUN]; SIDE],
+    /// Darts that have room at a step, by their turn, 64 to a word.
+    waiting: [[u64; 32]; SPOTS / 64 / 32],
     /// Where the scattered order of looking at the darts starts.
-    offset: u32,
+    offset: u16,
 }
 
-/// An odd factor visits each spot once; this one leaves neighbours in the order far apart on the ground.
-const STRIDE: u32 = 677;
-/// Undoes [`STRIDE`]: their product is 1 modulo 1024.
-const STRIDE_INVERSE: u32 = 301;
-const STEP: f32 = 1.0 / 65_536.0;
+/// An odd factor visits each spot once; this one, near 65,536 over the golden ratio, leaves neighbours in the order far
+/// apart on the ground.
+const STRIDE: u16 = 40_503;
+/// Undoes [`STRIDE`]: their product is 1 modulo 65,536.
+const STRIDE_INVERSE: u16 = 30_599;
 
 impl Spots {
+    /// Room for the darts of a block.
+    pub(super) fn none() -> Box<Self> {
+        // Made where it stays: as a value it would be written to the stack first.
+        bytemuck::zeroed_box()
+    }
+
     /// Throws a dart into every spot of the block that `id` names with index 0. The ground reaches from `low` to `high`.
-    pub(super) fn throw(seed: u32, id: PlantId, low: Vec2, high: Vec2) -> Box<Self> {
-        let mut spots = Box::new(Self {
-            within: [[[0; LANES]; GROUPS]; SIDE],
-            nearest_2: [[Vec4::INFINITY; GROUPS]; SIDE],
-            offset: draw(seed, id.0 | 0xFFFF, Channel::Order)[0],
-        });
-        let lanes = spots.within.as_flattened_mut().as_flattened_mut();
-        for (key, lane) in (id.0..).zip(lanes) {
-            let [x, z, ..] = draw(seed, key, Channel::Place);
-            *lane = x & 0xFFFF_0000 | z >> 16;
-        }
+    #[inline(always)]
+    pub(super) fn throw(&mut self, seed: u32, id: PlantId, low: Vec2, high: Vec2) {
+        self.offset = draw(seed, id.0 | 0xFFFF, Channel::Order)[0] as u16;
+        self.nearest_2 = [[0; SIDE]; SIDE];
+        self.best_2 = [[0; SIDE / RUN]; SIDE];
         let end = Vec2::splat(SIDE as f32);
-        if low.cmpgt(Vec2::ZERO).any() || high.cmplt(end).any() {
-            for spot in 0..SIDE * SIDE {
-                let place = spots.place(spot);
-                if place.cmplt(low).any() || place.cmpgt(high).any() {
-                    spots.nearest_2[spot / SIDE][spot % SIDE / LANES][spot % LANES] = -1.0;
+        let inner = low.cmple(Vec2::ZERO).all() && high.cmpge(end).all();
+        // Spots that reach into the ground; casts go down to zero and no further.
+        let (from, to) = (low.max(Vec2::ZERO), (high + 1.0).min(end));
+        let (from_column, to_column) = (from.x as usize, to.x as usize);
+        for row in from.y as usize..to.y as usize {
+            let east = self.east[row].as_chunks_mut::<4>().0;
+            let south = self.south[row].as_chunks_mut::<4>().0;
+            for four in from_column / 4..to_column.div_ceil(4) {
+                // One draw serves four spots.
+                let drawn = draw(seed, id.0 + (row * SIDE + four * 4) as u64, Channel::Place);
+                for (lane, word) in drawn.into_iter().enumerate() {
+                    east[four][lane] = (word >> 24) as u8;
+                    south[four][lane] = (word >> 16) as u8;
+                }
+            }
+            self.best_2[row] = [u16::MAX; SIDE / RUN];
+            for column in from_column..to_column {
+                let place = self.place(row, column);
+                if inner || (place.cmpge(low).all() && place.cmple(high).all()) {
+                    self.nearest_2[row][column] = u16::MAX;
                 }
             }
         }
-        spots
     }
 
-    fn place(&self, spot: usize) -> Vec2 {
-        let (column, row) = (spot % SIDE, spot / SIDE);
-        let within = self.within[row][column / LANES][column % LANES];
-        Vec2::new(column as f32 + (within >> 16) as f32 * STEP, row as f32 + (within & 0xFFFF) as f32 * STEP)
+    #[inline(always)]
+    fn place(&self, row: usize, column: usize) -> Vec2 {
+        let east = f32::from(u16::from(self.east[row][column]) * STEP) * UNIT;
+        let south = f32::from(u16::from(self.south[row][column]) * STEP) * UNIT;
+        Vec2::new(column as f32 + east, row as f32 + south)
     }
 
-    /// Takes note of a place, in this block or around it. Darts farther than `radius` (at most [`REACH`]) need not know.
-    #[inline]
+    /// Takes note of a place, in this block or around it, that keeps darts nearer than `radius` (at most [`REACH`]) away.
+    #[inline(always)]
     pub(super) fn cover(&mut self, place: Vec2, radius: f32) {
         let (low, high) = (place - radius, place + radius);
         let end = SIDE as f32;
@@ -68,52 +103,86 @@ impl Spots {
             return;
         }
         // Casts go down to zero and no further.
-        let rows = low.y as usize..=(high.y as usize).min(SIDE - 1);
-        let groups = low.x as usize / LANES..=(high.x as usize).min(SIDE - 1) / LANES;
-        for row in rows {
-            let dz = place.y - row as f32;
-            for group in groups.clone() {
-                let dx = Vec4::splat(place.x - (group * LANES) as f32) - Vec4::new(0.0, 1.0, 2.0, 3.0);
-                let within = &self.within[row][group];
-                let x = dx - Vec4::from_array(within.map(|w| (w >> 16) as i32 as f32)) * STEP;
-                let z = Vec4::splat(dz) - Vec4::from_array(within.map(|w| (w & 0xFFFF) as i32 as f32)) * STEP;
-                let nearest_2 = &mut self.nearest_2[row][group];
-                *nearest_2 = nearest_2.min(x * x + z * z);
+        let first = (low.x as usize).min(SIDE - LANES);
+        let from_first = ((place.x - first as f32) / UNIT).round();
+        // A place beyond the darts looked at is taken at their edge, and what it lies farther is added.
+        let edge = from_first.clamp(0.0, f32::from(u16::MAX));
+        let farther = (from_first - edge).abs() as u16;
+        let edge = edge as u16;
+        let radius_2 = enough(radius);
+        let from = low.y as usize;
+        let mut north = ((from as f32 - place.y) / UNIT).round() as i16;
+        for row in from..(high.y as usize + 1).min(SIDE) {
+            let east: &[u8; LANES] = self.east[row][first..first + LANES].as_array().expect("as many");
+            let south: &[u8; LANES] = self.south[row][first..first + LANES].as_array().expect("as many");
+            let nearest_2: &mut [u16; LANES] =
+                self.nearest_2[row][first..first + LANES].as_mut_array().expect("as many");
+            for lane in 0..LANES {
+                let x = lane as u16 * 4096 + u16::from(east[lane]) * STEP;
+                let x = x.abs_diff(edge).saturating_add(farther);
+                let z = i32::from(north.wrapping_add((u16::from(south[lane]) * STEP) as i16));
+                let x_2 = ((u32::from(x) * u32::from(x)) >> 16) as u16;
+                let z_2 = ((z * z) >> 16) as u16;
+                let away_2 = x_2.saturating_add(z_2);
+                let kept = if away_2 < radius_2 { away_2 } else { u16::MAX };
+                nearest_2[lane] = nearest_2[lane].min(kept);
             }
+            north = north.wrapping_add(4096);
         }
     }
 
     /// Makes places of darts that have room, in a scattered order, until none has; adds each with its spot to `hits`.
+    #[inline(always)]
     pub(super) fn settle(&mut self, radius: f32, hits: &mut Vec<(Vec2, u16)>) {
-        let radius_2 = radius * radius;
-        // Bit by place in the scattered order.
-        let mut waiting = [0_u32; SIDE];
-        for (row, groups) in self.nearest_2.iter().enumerate() {
-            let mut bits = 0;
-            for (group, nearest_2) in groups.iter().enumerate() {
-                bits |= nearest_2.cmpge(Vec4::splat(radius_2)).bitmask() << (group * LANES);
-            }
-            while bits != 0 {
-                let spot = (row * SIDE) as u32 + bits.trailing_zeros();
-                let turn = spot.wrapping_sub(self.offset).wrapping_mul(STRIDE_INVERSE) as usize;
-                waiting[turn / SIDE % SIDE] |= 1 << (turn % SIDE);
-                bits &= bits - 1;
+        let enough = enough(radius);
+        for row in 0..SIDE {
+            for run in 0..SIDE / RUN {
+                if self.best_2[row][run] < enough {
+                    continue;
+                }
+                let first = run * RUN;
+                let nearest_2: &[u16; RUN] =
+                    self.nearest_2[row][first..first + RUN].as_array().expect("as many");
+                let mut best_2 = 0;
+                for nearest_2 in nearest_2 {
+                    best_2 = best_2.max(*nearest_2);
+                }
+                self.best_2[row][run] = best_2;
+                if best_2 < enough {
+                    continue;
+                }
+                for (column, nearest_2) in nearest_2.iter().enumerate() {
+                    if *nearest_2 >= enough {
+                        let spot = (row * SIDE + first + column) as u16;
+                        let turn = spot.wrapping_sub(self.offset).wrapping_mul(STRIDE_INVERSE);
+                        let word = usize::from(turn) / 64;
+                        self.waiting[word / 32][word % 32] |= 1 << (turn % 64);
+                    }
+                }
             }
         }
-        for (word, mut bits) in waiting.into_iter().enumerate() {
+        for word in 0..SPOTS / 64 {
+            let mut bits = std::mem::take(&mut self.waiting[word / 32][word % 32]);
             while bits != 0 {
-                let turn = (word * SIDE) as u32 + bits.trailing_zeros();
+                let turn = (word * 64) as u16 + bits.trailing_zeros() as u16;
                 bits &= bits - 1;
-                let spot = turn.wrapping_mul(STRIDE).wrapping_add(self.offset) as usize % (SIDE * SIDE);
-                if self.nearest_2[spot / SIDE][spot % SIDE / LANES][spot % LANES] >= radius_2 {
-                    let place = self.place(spot);
+                let spot = turn.wrapping_mul(STRIDE).wrapping_add(self.offset);
+                let (row, column) = (usize::from(spot) / SIDE, usize::from(spot) % SIDE);
+                if self.nearest_2[row][column] >= enough {
+                    let place = self.place(row, column);
                     // Its own dart is now at distance zero and out of the running.
                     self.cover(place, radius);
-                    hits.push((place, spot as u16));
+                    hits.push((place, spot));
                 }
             }
         }
     }
+}
+
+/// The least kept distance that is surely as long as the radius: one more, for places are rounded to the unit.
+#[inline(always)]
+fn enough(radius: f32) -> u16 {
+    (radius * radius * SQUARE).ceil() as u16 + 1
 }
 
 #[cfg(test)]
@@ -122,34 +191,45 @@ mod tests {
 
     #[test]
     fn the_scattered_order_looks_at_every_spot_once() {
-        assert_eq!(STRIDE.wrapping_mul(STRIDE_INVERSE) % (SIDE * SIDE) as u32, 1);
+        assert_eq!(STRIDE.wrapping_mul(STRIDE_INVERSE), 1);
     }
 
     #[test]
     fn distances_are_those_of_every_pair() {
         let (low, high) = (Vec2::splat(-1e6), Vec2::splat(1e6));
-        let mut spots = Spots::throw(3, PlantId::pack(5, 2, -7, 0), low, high);
-        let places =
-            [Vec2::new(-2.5, 4.25), Vec2::new(10.3, 12.9), Vec2::new(11.0, 35.5), Vec2::new(31.9, 0.1)];
+        let mut spots = Spots::none();
+        spots.throw(3, PlantId::pack(5, 2, -7, 0), low, high);
+        let end = SIDE as f32;
+        let places = [
+            Vec2::new(-2.5, 4.25),
+            Vec2::new(10.3, 12.9),
+            Vec2::new(11.0, 35.5),
+            Vec2::new(end - 0.1, 0.1),
+            Vec2::new(end + 4.2, end - 3.3),
+            Vec2::new(30.0, -5.1),
+        ];
         places.iter().for_each(|p| spots.cover(*p, REACH));
-        for spot in 0..SIDE * SIDE {
-            let own = spots.place(spot);
-            assert_eq!((own.x as usize, own.y as usize), (spot % SIDE, spot / SIDE));
-            let nearest_2 = places.iter().map(|p| p.distance_squared(own)).fold(f32::INFINITY, f32::min);
-            let noted = spots.nearest_2[spot / SIDE][spot % SIDE / LANES][spot % LANES];
-            // Farther than any radius of the stage it need not be known.
-            if nearest_2 <= 16.0 {
-                assert!((noted - nearest_2).abs() < 1e-4, "{own}: {noted} for {nearest_2}");
-            } else {
-                assert!(noted > 15.999);
+        for row in 0..SIDE {
+            for column in 0..SIDE {
+                let own = spots.place(row, column);
+                assert_eq!((own.x as usize, own.y as usize), (column, row));
+                let nearest_2 = places.iter().map(|p| p.distance_squared(own)).fold(f32::INFINITY, f32::min);
+                let noted = f32::from(spots.nearest_2[row][column]) / SQUARE;
+                // Farther than any radius of the stage it need not be known.
+                if nearest_2 <= REACH * REACH {
+                    let short = nearest_2 - noted;
+                    assert!((-0.002..0.01).contains(&short), "{own}: {noted} for {nearest_2}");
+                } else {
+                    assert!(noted > REACH * REACH - 0.01);
+                }
             }
         }
     }
 
     #[test]
     fn no_dart_lies_beyond_the_ground() {
-        let mut spots =
-            Spots::throw(3, PlantId::pack(5, 0, 0, 0), Vec2::new(5.5, -9.0), Vec2::new(30.0, 20.25));
+        let mut spots = Spots::none();
+        spots.throw(3, PlantId::pack(5, 0, 0, 0), Vec2::new(5.5, -9.0), Vec2::new(30.0, 20.25));
         let mut hits = Vec::new();
         spots.settle(1.0, &mut hits);
         assert!(hits.len() > 100);
