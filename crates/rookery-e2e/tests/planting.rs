@@ -76,6 +76,15 @@ async fn cover_is_held_when_plants_shrink_and_masks_come_together_as_they_say() 
         "return !!document.querySelector('[data-testid=mask-noise] [data-testid=curve]')",
     )
     .await?;
+    page.until(
+        "its picture and what is let through",
+        "const reds = [...document.querySelectorAll('[data-testid=noise-picture] canvas')].map((c) => {
+             const { data } = c.getContext('2d').getImageData(0, 0, c.width, c.height);
+             return new Set(data.filter((_, i) => i % 4 === 0)).size;
+         });
+         return reds.length === 2 && reds.every((n) => n > 20)",
+    )
+    .await?;
     page.type_number("mask-noise-strength", "0").await?;
     let all = page.placed(Some(patchy)).await?;
     assert_eq!(all, more, "without strength it plays no part");

@@ -23,13 +23,13 @@ pub enum Quantity {
     /// The way the ground faces, degrees clockwise from north. A response may run past north, from -360 to 720. Level ground
     /// faces nowhere.
     Aspect,
-    /// Bend along the steepest way, 1/m: brows above zero, feet of slopes below. Terrains only.
+    /// Bend along the steepest way, 1/m: brows above zero, feet of slopes below.
     ProfileCurvature,
-    /// Bend across the steepest way, 1/m: spurs above zero, hollows below. Terrains only.
+    /// Bend across the steepest way, 1/m: spurs above zero, hollows below.
     PlanCurvature,
-    /// Topographic wetness index. Terrains only.
+    /// Topographic wetness index.
     Wetness,
-    /// Share of the sky seen, 0 to 1. Terrains only.
+    /// Share of the sky seen, 0 to 1.
     Openness,
     /// Noise of the mask's own, 0 to 1.
     Noise,

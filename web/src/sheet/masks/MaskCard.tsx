@@ -14,6 +14,7 @@ import { AspectFields } from './AspectFields'
 import { CombineFields } from './CombineFields'
 import { NearFields } from './NearFields'
 import { NoiseFields } from './NoiseFields'
+import { NoisePicture } from './NoisePicture'
 import { PaintFields } from './PaintFields'
 import { PictureFields } from './PictureFields'
 import { ShotChoice } from './ShotChoice'
@@ -79,6 +80,7 @@ export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
         />
       </header>
       {mask.noise && <NoiseFields noise={mask.noise} disabled={layer.locked} onChange={(noise, gesture) => edit({ noise }, gesture)} />}
+      {mask.noise && <NoisePicture layer={layer} mask={mask} />}
       {mask.paint != null && <PaintFields layer={layer} paint={mask.paint} onChoose={(paint) => edit({ paint })} />}
       {mask.near && <NearFields layer={layer} near={mask.near} onChange={(near, gesture) => edit({ near }, gesture)} />}
       {mask.shot != null && <ShotChoice layer={layer} shot={mask.shot} onChange={(shot) => edit({ shot })} />}

@@ -28,7 +28,7 @@ export const QUANTITIES: Record<Quantity, QuantityInfo> = {
   colour: { name: 'Colour', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'A flat colour of a map, picked from it' },
   painted: { name: 'Painted', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'Where you paint with a brush in the view' },
   noise: { name: 'Noise', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'Patches of its own' },
-  wetness: { name: 'Wetness', unit: '', low: -50, high: 100, step: 0.1, digits: 1, what: 'Where water gathers; terrains only' },
+  wetness: { name: 'Wetness', unit: '', low: -50, high: 100, step: 0.1, digits: 1, what: 'Where water gathers' },
   openness: { name: 'Openness', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'How much of the sky it sees: keeps plants out of mouths and cracks' },
   profile_curvature: { name: 'Curvature down', unit: '1/m', low: -1000, high: 1000, step: 0.001, digits: 3, what: 'Brows above zero, feet of slopes below' },
   plan_curvature: { name: 'Curvature across', unit: '1/m', low: -1000, high: 1000, step: 0.001, digits: 3, what: 'Spurs above zero, hollows below' },

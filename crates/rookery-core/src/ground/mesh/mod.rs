@@ -11,6 +11,7 @@ mod places;
 mod readings;
 mod soften;
 mod surface;
+mod wet;
 
 pub use even::EvenOnMesh;
 pub use soften::weld;

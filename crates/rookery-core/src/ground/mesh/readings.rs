@@ -1,12 +1,13 @@
-//! What is worked out of a whole mesh at its vertices: how much of the sky it sees, and how it bends.
+//! What is worked out of a whole mesh at its vertices: how much of the sky it sees, how it bends and how wet it
+//! tends to be.
 
+use super::wet::Welded;
 use super::{MeshModel, MeshSpot};
 use crate::ground::Reading;
 use crate::math::hash::{pcg4d, unit};
 use crate::math::mesh_distance::closest_on_triangle;
 use glam::{Quat, Vec3};
 use rayon::prelude::*;
-use std::collections::BTreeMap;
 use std::f32::consts::TAU;
 
 /// Directions looked into from each vertex.
@@ -19,6 +20,7 @@ impl MeshModel {
             Reading::Openness => Some(self.openness()),
             Reading::ProfileCurvature => Some(self.curvature(true)),
             Reading::PlanCurvature => Some(self.curvature(false)),
+            Reading::Wetness => Some(self.wetness()),
             _ => None,
         }
     }
@@ -57,25 +59,8 @@ impl MeshModel {
     /// How the surface bends, 1/m, along the steepest way or across it: the turn of the normal over each edge against its length,
     /// each edge counted by how much it runs that way. Above zero where it bulges.
     fn curvature(&self, along: bool) -> Vec<f32> {
-        // Corners of one place are one; across a crease they have normals of their own.
-        let mut numbers = BTreeMap::new();
-        let own: Vec<usize> = self
-            .mesh
-            .positions
-            .iter()
-            .map(|p| {
-                let next = numbers.len();
-                *numbers.entry(p.to_array().map(f32::to_bits)).or_insert(next)
-            })
-            .collect();
-        let mut normals = vec![Vec3::ZERO; numbers.len()];
-        let mut positions = vec![Vec3::ZERO; numbers.len()];
-        for (i, at) in own.iter().enumerate() {
-            normals[*at] += self.mesh.normals[i];
-            positions[*at] = self.mesh.positions[i];
-        }
-        normals.iter_mut().for_each(|n| *n = n.normalize_or(Vec3::Y));
-        let mut sums = vec![(0.0_f32, 0.0_f32); numbers.len()];
+        let Welded { own, positions, normals } = self.welded();
+        let mut sums = vec![(0.0_f32, 0.0_f32); positions.len()];
         for face in self.mesh.indices.chunks_exact(3) {
             for k in 0..3 {
                 let (a, b) = (own[face[k] as usize], own[face[(k + 1) % 3] as usize]);
@@ -177,6 +162,5 @@ mod tests {
             assert!(near * 20 > bend.len() * 19, "{reading:?}: {near} of {}", bend.len());
             assert!(bend.iter().all(|k| (k - 0.05).abs() < 0.012), "{reading:?}");
         }
-        assert_eq!(model.reading(Reading::Wetness), None);
     }
 }

@@ -1,0 +1,34 @@
+import type { GroundBuffer } from '../../api/buffers'
+
+/** A window of a ground's samples. */
+export interface Window {
+  columns: number
+  rows: number
+  /** How much ground lies across it, metres. */
+  across_m: number
+  /** Row by row from its north-west corner. */
+  values: Float32Array
+}
+
+/** Forms of a noise that are shown across its picture. */
+const FORMS = 8
+/** Fewer samples across would not show a form. */
+const LEAST = 32
+
+/**
+ * Values at the samples of a ground about its middle, twice as wide as high: so wide that eight forms of the noise lie across, as
+ * far as the ground goes and its samples are close enough.
+ */
+export function windowOf(ground: Pick<GroundBuffer, 'nx' | 'nz' | 'size_m'>, values: Float32Array, form_m: number): Window {
+  const step_m = ground.size_m[0] / (ground.nx - 1)
+  const wanted = Math.max(LEAST, Math.ceil((FORMS * form_m) / step_m))
+  const columns = Math.min(wanted, ground.nx, 2 * ground.nz)
+  const rows = Math.max(1, Math.floor(columns / 2))
+  const [left, top] = [Math.floor((ground.nx - columns) / 2), Math.floor((ground.nz - rows) / 2)]
+  const out = new Float32Array(columns * rows)
+  for (let row = 0; row < rows; row++) {
+    const from = (top + row) * ground.nx + left
+    out.set(values.subarray(from, from + columns), row * columns)
+  }
+  return { columns, rows, across_m: columns * step_m, values: out }
+}
