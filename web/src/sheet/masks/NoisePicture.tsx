@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef } from 'react'
+import { useCallback, useEffect, useMemo, useRef } from 'react'
 import type { Layer, Mask } from '../../api/client'
 import { useGround } from '../../state/data'
 import { showNumber } from '../../ui/parse'
@@ -13,13 +13,14 @@ export function NoisePicture({ layer, mask }: { layer: Layer; mask: Mask }) {
   const values = useMaskQuantity(layer, mask).get(0)?.values
   const form_m = mask.noise!.size_m
   const seen = useMemo(() => (land && values?.length === land.nx * land.nz ? windowOf(land, values, form_m) : null), [land, values, form_m])
+  const { response } = mask
+  const through = useCallback((v: number) => responseAt(response, v), [response])
   // On meshes a noise runs through space and has no picture on the plan.
   if (!seen) return null
-  const { response } = mask
   return (
     <div className="mt-2 grid grid-cols-2 gap-2" data-testid="noise-picture">
       <Picture seen={seen} name={`The noise, ${showNumber(seen.across_m, seen.across_m < 10 ? 1 : 0)} m across`} at={plain} />
-      <Picture seen={seen} name="Through the curve" at={(v) => responseAt(response, v)} />
+      <Picture seen={seen} name="Through the curve" at={through} />
     </div>
   )
 }
@@ -32,7 +33,10 @@ function Picture({ seen, name, at }: { seen: Window; name: string; at(value: num
     const pen = canvas.current!.getContext('2d')!
     const image = pen.createImageData(seen.columns, seen.rows)
     const ramp = Array.from({ length: 256 }, (_, i) => rampAt('rising', i / 255))
-    seen.values.forEach((v, i) => image.data.set([...ramp[Math.round(Math.min(1, Math.max(0, at(v))) * 255)], 255], i * 4))
+    seen.values.forEach((v, i) => {
+      image.data.set(ramp[Math.round(Math.min(1, Math.max(0, at(v))) * 255)], i * 4)
+      image.data[i * 4 + 3] = 255
+    })
     pen.putImageData(image, 0, 0)
   }, [seen, at])
   return (

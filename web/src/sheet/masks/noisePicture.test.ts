@@ -19,3 +19,11 @@ test('it ends where the ground ends, and never has too few samples to show a for
   expect(windowOf(ground, values, 0.05)).toMatchObject({ columns: 32, rows: 16, across_m: 16 })
   expect(windowOf({ nx: 101, nz: 11, size_m: [50, 5] }, values, 2000)).toMatchObject({ columns: 22, rows: 11 })
 })
+
+test('of a wide window samples are left out, so that it is drawn at once', () => {
+  const large = { nx: 2001, nz: 2001, size_m: [2000, 2000] as [number, number] }
+  const seen = windowOf(large, Float32Array.from({ length: 2001 * 2001 }, (_, i) => i), 2000)
+  expect(seen).toMatchObject({ columns: 250, rows: 125, across_m: 2000 })
+  // Every eighth, about the middle.
+  expect([seen.values[0], seen.values[1] - seen.values[0], seen.values[250] - seen.values[0]]).toEqual([500 * 2001, 8, 8 * 2001])
+})
