@@ -279,6 +279,25 @@ mod tests {
         }
     }
 
+    /// Called without the dispatch, blocks are settled as on the oldest machines.
+    #[test]
+    fn places_are_the_same_with_and_without_the_instructions_of_this_machine() {
+        let stage = || Stage::new(4, Vec2::splat(60.0), 13, &[]);
+        let (mut here, mut oldest) = (stage(), stage());
+        here.run(&CancelToken::default()).expect("not stopped");
+        let mut spots = Spots::none();
+        for pass in 0..4 {
+            let mut blocks = std::mem::take(&mut oldest.passes[pass]);
+            blocks.iter_mut().for_each(|block| oldest.settle(block, &mut spots));
+            oldest.passes[pass] = blocks;
+        }
+        let placed = |stage: &Stage| -> Vec<_> {
+            stage.passes.iter().flatten().map(|b| (b.places.clone(), b.ends)).collect()
+        };
+        assert!(placed(&here).iter().map(|(places, _)| places.len()).sum::<usize>() > 4000);
+        assert_eq!(placed(&here), placed(&oldest));
+    }
+
     #[test]
     fn places_are_the_same_on_any_number_of_threads() {
         let made = |threads: usize| {
