@@ -5,12 +5,12 @@ use rayon::prelude::*;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::made::planet;
 use rookery_core::ground::sculpt::reach_on_plan;
-use rookery_core::ground::{GroundModel, MeshModel, MeshStanding, Surface, Terrain, analysis, noise_terrain};
+use rookery_core::ground::{Frame, GroundModel, MeshModel, MeshStanding, Reading, SunPath, Surface, Terrain, analysis, noise_terrain};
 use rookery_core::habitat::{Given, Rules};
 use rookery_core::planting::pattern::EvenPattern;
 use rookery_core::planting::{Growth, grow, grow_with, regrow};
 use rookery_core::scene::{
-    Amount, Earths, GroundId, Layer, NoiseGround, Pattern, PlanetGround, SculptTool, Stroke, StrokeId,
+    Amount, Earths, GroundId, Layer, NoiseGround, Pattern, PlanetGround, SculptTool, Stroke, StrokeId, SunDay,
     Upright, kittiwake_head,
 };
 use std::time::Instant;
@@ -97,6 +97,12 @@ fn main() {
     let ms = median(5, || drop(analysis::slope_deg(&large)));
     println!("slope by Horn, 4096 x 4096: {ms:.0} ms, {:.0} Mpx/s", (n * n) as f64 / ms / 1e3);
 
+    let settings = NoiseGround { size_m: 1000.0, samples: 1025, ..NoiseGround::default() };
+    let hilly = noise_terrain::build(&settings).expect("valid");
+    let sun = SunPath::new(&SunDay::default(), &Frame::SCENE);
+    let ms = median(3, || drop(analysis::sun_hours(&hilly, &sun, &never).expect("not stopped")));
+    println!("hours of sun, 1025 x 1025: {ms:.0} ms");
+
     // A closed mesh of half a million triangles.
     let surface = planet(&PlanetGround { radius_m: 300.0, relief: 0.2, seed: 3, faces: 209 });
     let standing = MeshStanding {
@@ -113,6 +119,10 @@ fn main() {
         mesh.mesh.triangles(),
         start.elapsed().as_secs_f64() * 1e3
     );
+    let ms = median(1, || drop(mesh.sun_hours(&sun, &never).expect("not stopped")));
+    println!("hours of sun on it: {ms:.0} ms");
+    let ms = median(1, || drop(mesh.reading(Reading::Wetness)));
+    println!("wetness of it: {ms:.0} ms");
     for count in [1_000_000, 10_000_000] {
         let ms = median(5, || assert_eq!(mesh.random_places(9, count).len(), count));
         let places = mesh.random_places(9, count);

@@ -84,7 +84,7 @@ fn main() {
     let given = Given::compute::<rookery_core::planting::GrowError>(
         &document,
         layer,
-        &GroundRef::Terrain(&ground),
+        (GroundId::LAND, &GroundRef::Terrain(&ground)),
         |_| None,
         none,
         &never,

@@ -348,9 +348,15 @@ fn growing_again_after_a_dab_is_growing_anew_where_plants_keep_clear() {
         let plants = |l: &Layer| -> Result<_, rookery_core::planting::GrowError> {
             Ok(std::sync::Arc::new(grown(d, &ground, l.id.0)))
         };
-        let given =
-            Given::compute(d, layer, &GroundRef::Terrain(&ground), |_| None, plants, &CancelToken::default())
-                .unwrap();
+        let given = Given::compute(
+            d,
+            layer,
+            (GroundId::LAND, &GroundRef::Terrain(&ground)),
+            |_| None,
+            plants,
+            &CancelToken::default(),
+        )
+        .unwrap();
         Rules::of(d, layer, GroundId::LAND, &[], &given)
     };
     let never = CancelToken::default();

@@ -2641,6 +2641,7 @@ export interface components {
              * @description How much it counts, 0 to 1: at 0 it changes nothing.
              */
             strength?: number;
+            sun?: components["schemas"]["SunDay"] | null;
             zone?: components["schemas"]["ZoneId"] | null;
         };
         /**
@@ -3463,7 +3464,7 @@ export interface components {
          * @description What a mask looks at.
          * @enum {string}
          */
-        Quantity: "slope" | "altitude" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "noise" | "distance" | "painted" | "facing" | "in_view" | "picture" | "colour";
+        Quantity: "slope" | "altitude" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "sun_hours" | "noise" | "distance" | "painted" | "facing" | "in_view" | "picture" | "colour";
         /** @description From the smaller to the larger, both included. */
         Range: {
             /**
@@ -4363,6 +4364,24 @@ export interface components {
          * @description Names a sculpting stroke within its ground.
          */
         StrokeId: number;
+        /** @description A day of the year at a latitude, for the sun's way over the sky. */
+        SunDay: {
+            /**
+             * Format: int32
+             * @description 1 to the last of the month, in a year of 365 days.
+             */
+            day: number;
+            /**
+             * Format: float
+             * @description Degrees north of the equator, -90 to 90. A small planet has latitudes of its own.
+             */
+            latitude_deg: number;
+            /**
+             * Format: int32
+             * @description 1 to 12.
+             */
+            month: number;
+        };
         /** @description What is taken from a scene. */
         TakeRequest: {
             /** @description Where it belongs, at most 400 characters. */

@@ -141,9 +141,14 @@ export function ResponseCurve({ name, unit, histogram, response, disabled, onCha
           </g>
         ))}
       </svg>
-      <div className="flex justify-between font-mono text-[10.5px] leading-3 text-soft" aria-hidden>
+      <div className="relative h-3 font-mono text-[10.5px] leading-3 text-soft" aria-hidden>
         {ticks.map((t, i) => (
-          <span key={i}>
+          <span
+            key={i}
+            className="absolute whitespace-pre"
+            // Under its place on the curve; those at the ends stay within the card.
+            style={i === ticks.length - 1 ? { right: 0 } : { left: i === 0 ? 0 : `${(x(t) / W) * 100}%`, transform: i === 0 ? undefined : 'translateX(-50%)' }}
+          >
             {showNumber(t, high - low > 20 ? 0 : 1)}
             {i === ticks.length - 1 && (unit === '°' ? '°' : ` ${unit}`)}
           </span>

@@ -1,7 +1,7 @@
 //! A ground of either kind.
 
 use super::mesh::{EvenOnMesh, MeshModel};
-use super::{Frame, GroundModel, PlanBox, Reading, Surface};
+use super::{Frame, GroundModel, PlanBox, Reading, SunPath, Surface, analysis};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::habitat::{Histogram, Rules, Shares, shares};
 use crate::nursery::Mesh;
@@ -151,6 +151,17 @@ impl GroundRef<'_> {
         match self {
             Self::Terrain(t) => reading.of(&t.terrain, cancel).map(Some),
             Self::Mesh(m) => Ok(m.reading(reading)),
+        }
+    }
+
+    /// Hours of direct sun on a day, at its samples or vertices.
+    ///
+    /// # Errors
+    /// [`Cancelled`].
+    pub fn sun_hours(&self, path: &SunPath, cancel: &CancelToken) -> Result<Vec<f32>, Cancelled> {
+        match self {
+            Self::Terrain(t) => analysis::sun_hours(&t.terrain, path, cancel),
+            Self::Mesh(m) => m.sun_hours(path, cancel),
         }
     }
 

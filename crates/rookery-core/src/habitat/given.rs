@@ -2,13 +2,13 @@
 
 use super::near::Crowns;
 use crate::cancel::{CancelToken, Cancelled};
-use crate::ground::{GroundRef, Reading, Terrain};
+use crate::ground::{GroundRef, Reading, SunPath, Terrain};
 use crate::math::distance_transform::distance_transform;
 use crate::math::mesh_distance::MeshDistance;
 use crate::nursery::Mesh;
 use crate::planting::clearance::claimed;
 use crate::planting::{Growth, Plant};
-use crate::scene::{Document, Layer, LayerId, Mask, Near, Obstacle, ObstacleId, Quantity};
+use crate::scene::{Document, GroundId, Layer, LayerId, Mask, Near, Obstacle, ObstacleId, Quantity, SunDay};
 use std::sync::Arc;
 
 /// What the masks of a layer need, and what it keeps clear of.
@@ -16,6 +16,8 @@ use std::sync::Arc;
 pub struct Needs {
     /// Readings of the ground.
     pub readings: Vec<Reading>,
+    /// Days whose hours of sun they look at.
+    pub suns: Vec<SunDay>,
     /// Whether they look at the distance to water.
     pub water: bool,
     /// Obstacles.
@@ -43,6 +45,9 @@ impl Needs {
         let mut needs = Self::default();
         for mask in &layer.masks {
             needs.readings.extend(reading_of(mask.quantity));
+            if let Some(day) = mask.sun.filter(|day| !needs.suns.contains(day)) {
+                needs.suns.push(day);
+            }
             match mask.near {
                 Some(Near::Water) => needs.water = true,
                 Some(Near::Obstacle { id }) => needs.obstacles.push(id),
@@ -77,6 +82,8 @@ impl Needs {
 pub struct Given {
     /// Values at the samples of the ground.
     pub readings: Vec<(Reading, Arc<Vec<f32>>)>,
+    /// Hours of sun at the samples of the ground.
+    pub suns: Vec<(SunDay, Arc<Vec<f32>>)>,
     /// Distance to water at the samples of the ground, metres.
     pub water: Option<Arc<Vec<f32>>>,
     /// Obstacles where they stand.
@@ -95,7 +102,7 @@ impl Given {
     pub fn compute<E: From<Cancelled>>(
         document: &Document,
         layer: &Layer,
-        ground: &GroundRef<'_>,
+        (id, ground): (GroundId, &GroundRef<'_>),
         obstacle: impl Fn(&Obstacle) -> Option<Mesh>,
         plants: impl Fn(&Layer) -> Result<Arc<Growth>, E>,
         cancel: &CancelToken,
@@ -106,6 +113,10 @@ impl Given {
             if let Some(values) = ground.reading(*reading, cancel)? {
                 given.readings.push((*reading, Arc::new(values)));
             }
+        }
+        for day in &needs.suns {
+            let hours = ground.sun_hours(&SunPath::new(day, &document.frame(id)), cancel)?;
+            given.suns.push((*day, Arc::new(hours)));
         }
         if let GroundRef::Terrain(t) = ground {
             given.water = needs.water.then(|| Arc::new(water_distance_m(document, &t.terrain)));
@@ -135,6 +146,9 @@ impl Given {
     pub(super) fn samples(&self, mask: &Mask) -> Option<Arc<Vec<f32>>> {
         if mask.near == Some(Near::Water) {
             return self.water.clone();
+        }
+        if let Some(day) = mask.sun {
+            return self.suns.iter().find(|(d, _)| *d == day).map(|(_, values)| values.clone());
         }
         let wanted = reading_of(mask.quantity)?;
         self.readings.iter().find(|(r, _)| *r == wanted).map(|(_, values)| values.clone())

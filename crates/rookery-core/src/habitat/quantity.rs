@@ -37,6 +37,8 @@ pub fn spread<S: Surface>(ground: &S, rules: &Rules, i: usize) -> MaskSpread {
         | Quantity::Painted
         | Quantity::Picture
         | Quantity::Colour => (0.0, 1.0),
+        // Up to the longest that any of it has, in whole hours.
+        Quantity::SunHours => (0.0, all().fold(0.0, f32::max).ceil().max(1.0)),
         Quantity::Facing => (-1.0, 1.0),
         Quantity::InView => (0.0, 180.0),
         Quantity::Distance => (0.0, most),

@@ -152,6 +152,7 @@ pub fn quantity_name(quantity: Quantity) -> &'static str {
         Quantity::PlanCurvature => "the bend across the slope",
         Quantity::Wetness => "wetness",
         Quantity::Openness => "openness",
+        Quantity::SunHours => "hours of sun",
         Quantity::Noise => "noise",
         Quantity::Distance => "distance",
         Quantity::Painted => "what was painted",
@@ -265,6 +266,15 @@ fn mask_words(document: &Document, mask: &Mask) -> (&'static str, String, &'stat
             let sky = |v: f32| (v * 100.0).round();
             let words = format!("{}\u{2013}{} %", sky(full_from), sky(full_to));
             return (if inverted { "does not see " } else { "sees " }, words, " of the sky");
+        }
+        (Quantity::SunHours, inverted) => {
+            let most = if full_to >= 24.0 {
+                format!("{} hours of sun or more", number(full_from))
+            } else {
+                format!("{} hours of sun", band(full_from, full_to))
+            };
+            let day = mask.sun.map(|s| format!(" on {} {}", s.day, s.month_name())).unwrap_or_default();
+            return (if inverted { "does not have " } else { "has " }, format!("{most}{day}"), "");
         }
         (Quantity::Facing, false) => ("faces up by ", "", ""),
         (Quantity::Facing, true) => ("does not face up by ", "", ""),

@@ -131,7 +131,7 @@ impl Sowing<'_, '_> {
     /// As [`grow_everywhere`].
     pub fn rules(&self, layer: &Layer, id: GroundId, ground: &GroundRef<'_>) -> Result<Rules, GrowError> {
         let plants = |other: &Layer| self.layer(other);
-        let given = Given::compute(self.document, layer, ground, self.obstacle, plants, self.cancel)?;
+        let given = Given::compute(self.document, layer, (id, ground), self.obstacle, plants, self.cancel)?;
         Ok(Rules::of(self.document, layer, id, ground.groups(), &given))
     }
 

@@ -157,6 +157,7 @@ fn read_out(m: &MaskReading) -> String {
         Quantity::PlanCurvature => format!("plan curvature: {v:.3} 1/m"),
         Quantity::Wetness => format!("wetness: {v:.1}"),
         Quantity::Openness => format!("openness: {:.0} % of the sky", v * 100.0),
+        Quantity::SunHours => format!("sun: {v:.1} hours"),
         Quantity::Noise => format!("noise: {v:.2}"),
         Quantity::Painted => format!("paint: {:.0} %", v * 100.0),
         Quantity::Facing => format!("facing up: {v:.2}"),

@@ -9,6 +9,7 @@ pub use super::picture::*;
 use super::placed::{GroundId, PlacedGround};
 pub use super::share::{Share, ShareId, SharedSettings};
 use super::site::*;
+pub use super::sun_day::SunDay;
 pub use super::tended::{Origin, Pose, Tended, TendedId};
 use crate::ground::Frame;
 use crate::nursery::{Season, Species, ready, ready_species};

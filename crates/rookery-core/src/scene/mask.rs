@@ -4,6 +4,7 @@ use super::document::{LayerId, MaskId, ShotId};
 use super::paint::PaintId;
 use super::picture::PictureLook;
 use super::site::{ObstacleId, OutlineId, ZoneId};
+use super::sun_day::SunDay;
 use serde::{Deserialize, Serialize};
 
 #[cfg(feature = "openapi")]
@@ -31,6 +32,8 @@ pub enum Quantity {
     Wetness,
     /// Share of the sky seen, 0 to 1.
     Openness,
+    /// Hours of direct sun on one day of the year, 0 to 24.
+    SunHours,
     /// Noise of the mask's own, 0 to 1.
     Noise,
     /// Distance to something, metres; 0 on it or in it.
@@ -56,6 +59,7 @@ impl Quantity {
             | Self::Distance
             | Self::Painted
             | Self::InView
+            | Self::SunHours
             | Self::Picture
             | Self::Colour => true,
             Self::Slope
@@ -260,6 +264,9 @@ pub struct Mask {
     /// Which picture, where it looks at one.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub picture: Option<PictureLook>,
+    /// Which day, where it looks at the sun.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub sun: Option<SunDay>,
     /// A mask that is off plays no part.
     pub enabled: bool,
     /// How the quantity becomes a value from 0 to 1.

@@ -19,6 +19,7 @@ mod picture;
 mod placed;
 mod share;
 mod site;
+mod sun_day;
 mod tended;
 mod usual;
 

@@ -94,6 +94,7 @@ impl Mask {
             paint: None,
             shot: None,
             picture: None,
+            sun: None,
             enabled: true,
             response,
             strength: 1.0,

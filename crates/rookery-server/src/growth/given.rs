@@ -3,7 +3,7 @@
 use super::{Growths, SharedGround, stored};
 use crate::db::Db;
 use crate::error::ApiError;
-use rookery_core::ground::GroundRef;
+use rookery_core::ground::{GroundRef, SunPath};
 use rookery_core::habitat::{Crowns, Given, Needs, Rules, crowns, water_distance_m};
 use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::measure::{Findings, crossings, findings};
@@ -116,6 +116,15 @@ impl Growths {
             if !values.is_empty() {
                 given.readings.push((reading, values));
             }
+        }
+        for day in needs.suns.iter().copied() {
+            let path = SunPath::new(&day, &document.frame(id));
+            let name =
+                format!("sun {} {} {} {:?}", day.latitude_deg, day.month, day.day, document.frame(id).turn);
+            let work = move |g: GroundRef<'_>, cancel: &_| {
+                Ok(g.sun_hours(&path, cancel).map_err(GrowError::from)?)
+            };
+            given.suns.push((day, self.on_ground(document, layer, id, ground, &name, work).await?));
         }
         if needs.water && on_terrain {
             let scene = document.clone();

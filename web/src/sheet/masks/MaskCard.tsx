@@ -18,6 +18,7 @@ import { NoisePicture } from './NoisePicture'
 import { PaintFields } from './PaintFields'
 import { PictureFields } from './PictureFields'
 import { ShotChoice } from './ShotChoice'
+import { SunFields } from './SunFields'
 import { QUANTITIES } from './quantities'
 import { asBand, bandOf, wantedEnds } from './distanceBand'
 import { useSpread } from './useMaskQuantity'
@@ -84,6 +85,7 @@ export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
       {mask.paint != null && <PaintFields layer={layer} paint={mask.paint} onChoose={(paint) => edit({ paint })} />}
       {mask.near && <NearFields layer={layer} near={mask.near} onChange={(near, gesture) => edit({ near }, gesture)} />}
       {mask.shot != null && <ShotChoice layer={layer} shot={mask.shot} onChange={(shot) => edit({ shot })} />}
+      {mask.sun && <SunFields sun={mask.sun} disabled={layer.locked} onChange={(sun, gesture) => edit({ sun }, gesture)} />}
       {mask.picture && <PictureFields layer={layer} mask={mask} look={mask.picture} onChange={(picture, gesture) => edit({ picture }, gesture)} />}
       {histogram && (
         <ResponseCurve

@@ -30,6 +30,7 @@ export const QUANTITIES: Record<Quantity, QuantityInfo> = {
   noise: { name: 'Noise', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'Patches of its own' },
   wetness: { name: 'Wetness', unit: '', low: -50, high: 100, step: 0.1, digits: 1, what: 'Where water gathers' },
   openness: { name: 'Openness', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'How much of the sky it sees: keeps plants out of mouths and cracks' },
+  sun_hours: { name: 'Sun hours', unit: 'h', low: 0, high: 24, step: 0.1, digits: 1, what: 'How long the sun shines on it on one day, with the shadows of the land' },
   profile_curvature: { name: 'Curvature down', unit: '1/m', low: -1000, high: 1000, step: 0.001, digits: 3, what: 'Brows above zero, feet of slopes below' },
   plan_curvature: { name: 'Curvature across', unit: '1/m', low: -1000, high: 1000, step: 0.001, digits: 3, what: 'Spurs above zero, hollows below' },
 }
@@ -61,6 +62,8 @@ export function freshMask(id: number, quantity: Quantity, spread: Histogram | nu
       return { ...base, response: band(0, 1, 1, 1) }
     case 'openness':
       return { ...base, response: band(0.5, 0.75, 1, 1) }
+    case 'sun_hours':
+      return { ...base, response: band(8, 12, 24, 24), sun: { latitude_deg: 56, month: 6, day: 21 } }
     case 'wetness':
       return { ...base, response: band(6, 8, 100, 100) }
     case 'profile_curvature':
@@ -72,6 +75,6 @@ export function freshMask(id: number, quantity: Quantity, spread: Histogram | nu
 }
 
 /** What tells the quantity of one mask from that of another: all but what is made of it. */
-export function sourceOf({ quantity, zone, noise, near, paint, shot, picture }: Mask): string {
-  return JSON.stringify([quantity, zone, noise, near, paint, shot, picture])
+export function sourceOf({ quantity, zone, noise, near, paint, shot, picture, sun }: Mask): string {
+  return JSON.stringify([quantity, zone, noise, near, paint, shot, picture, sun])
 }

@@ -4,6 +4,7 @@ mod curvature;
 mod flow;
 mod horn;
 mod openness;
+mod sun;
 mod wetness;
 mod window;
 
@@ -11,4 +12,5 @@ pub use curvature::{plan_curvature_per_m, profile_curvature_per_m};
 pub use flow::Flow;
 pub use horn::{aspect_deg, slope_deg, slope_deg_in};
 pub use openness::openness;
+pub use sun::sun_hours;
 pub use wetness::wetness;

@@ -10,6 +10,7 @@ mod nearest;
 mod places;
 mod readings;
 mod soften;
+mod sun;
 mod surface;
 mod wet;
 

@@ -225,6 +225,7 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
         }
         Quantity::Wetness => ("the wetness response", -50.0, 100.0, ""),
         Quantity::Openness => ("the openness response", 0.0, 1.0, ""),
+        Quantity::SunHours => ("the response to hours of sun", 0.0, 24.0, " hours"),
         Quantity::Noise => ("the noise response", 0.0, 1.0, ""),
         Quantity::Painted => ("the painted response", 0.0, 1.0, ""),
         Quantity::Facing => ("the facing response", -1.0, 1.0, ""),
@@ -248,6 +249,15 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
     }
     if matches!(mask.quantity, Quantity::Picture | Quantity::Colour) != mask.picture.is_some() {
         return Err(Refusal::PictureMissing);
+    }
+    if (mask.quantity == Quantity::SunHours) != mask.sun.is_some() {
+        return Err(Refusal::SunMissing);
+    }
+    if let Some(sun) = mask.sun {
+        within("the latitude of the sun's day", sun.latitude_deg, -90.0, 90.0, " degrees")?;
+        if sun.day_of_year().is_none() {
+            return Err(Refusal::NoSuchDay { month: sun.month, day: sun.day });
+        }
     }
     if let Some(look) = mask.picture {
         look.colour.into_iter().try_for_each(|c| within("a picked colour", c, 0.0, 1.0, ""))?;

@@ -136,6 +136,17 @@ pub enum Refusal {
     /// A mask and its picture do not go together.
     #[error("a mask that looks at a picture or its colours must name it, and no other mask may")]
     PictureMissing,
+    /// A mask and its day do not go together.
+    #[error("a mask that looks at hours of sun must say on which day, and no other mask may")]
+    SunMissing,
+    /// A day that no year of 365 days has.
+    #[error("the year has no day {day} in month {month}")]
+    NoSuchDay {
+        /// The month.
+        month: u8,
+        /// The day.
+        day: u8,
+    },
     /// A layer in two shares of one kind.
     #[error("layer {id} shares these settings already; part it first")]
     SharedTwice {
