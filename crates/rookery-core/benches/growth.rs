@@ -5,13 +5,15 @@ use rayon::prelude::*;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::made::planet;
 use rookery_core::ground::sculpt::reach_on_plan;
-use rookery_core::ground::{Frame, GroundModel, MeshModel, MeshStanding, Reading, SunPath, Surface, Terrain, analysis, noise_terrain};
+use rookery_core::ground::{
+    Frame, GroundModel, MeshModel, MeshStanding, Reading, SunPath, Surface, Terrain, analysis, noise_terrain,
+};
 use rookery_core::habitat::{Given, Rules};
 use rookery_core::planting::pattern::EvenPattern;
 use rookery_core::planting::{Growth, grow, grow_with, regrow};
 use rookery_core::scene::{
-    Amount, Earths, GroundId, Layer, NoiseGround, Pattern, PlanetGround, SculptTool, Stroke, StrokeId, SunDay,
-    Upright, kittiwake_head,
+    Amount, Earths, GroundId, Layer, NoiseGround, Pattern, PlanetGround, SculptTool, Stroke, StrokeId,
+    SunDay, Upright, kittiwake_head,
 };
 use std::time::Instant;
 

@@ -277,12 +277,22 @@ fn a_picture_over_the_plan_says_where_plants_stand() {
         repeats: false,
         held: HeldPixels(Some(Arc::new(Pixels { width: 2, height: 1, rgba }))),
     });
-    let look = PictureLook { id: PictureId(1), channel: PictureChannel::Grey, colour: [0.0, 0.0, 1.0] };
+    let look = PictureLook {
+        laid: PictureLaid::Plan,
+        id: PictureId(1),
+        channel: PictureChannel::Grey,
+        colour: [0.0, 0.0, 1.0],
+    };
     let mask = Mask::band(MaskId(1), Quantity::Colour, [0.0, 0.0, 0.05, 0.1]);
     document.layers[0].masks = vec![Mask { picture: Some(look), ..mask }];
     check_document(&document).unwrap();
     let (plants, _) = grown(&document, &ground);
     assert!(plants.len() > 20_000 && plants.iter().all(|p| p.position_m.x >= 0.0));
+    // By the plan's own edges it lies there wherever its picture was moved to.
+    document.pictures[0].x_m = 5_000.0;
+    assert!(grown(&document, &ground).0.is_empty());
+    document.layers[0].masks[0].picture = Some(PictureLook { laid: PictureLaid::Uv, ..look });
+    assert_eq!(grown(&document, &ground).0.len(), plants.len());
     document.layers[0].masks[0].picture = None;
     assert!(check_document(&document).is_err(), "a colour of no picture");
 }

@@ -9,7 +9,7 @@ use rookery_core::habitat::{Given, Rules};
 use rookery_core::planting::{MeshPlace, Plant, PlantId, grow_with, probe};
 use rookery_core::scene::*;
 use std::collections::BTreeMap;
-use std::sync::LazyLock;
+use std::sync::{Arc, LazyLock};
 
 fn model(surface: &MeshSurface, upright: Upright) -> MeshModel {
     let standing = MeshStanding { base_m: 0.0, upright, earths: Earths::default(), water_m: None, seed: 1 };
@@ -302,4 +302,49 @@ proptest! {
             prop_assert!(away < 1e-4, "{away} m off");
         }
     }
+}
+
+#[test]
+fn a_picture_lies_round_a_planet_by_longitude_and_latitude() {
+    let full = 65535;
+    let mut document = bare();
+    // The west red, the east blue; the north of both dark.
+    let rgba = vec![[0, 0, 0, full], [0, 0, 0, full], [full, 0, 0, full], [0, 0, full, full]];
+    document.pictures.push(GroundPicture {
+        id: PictureId(1),
+        name: "Map".into(),
+        blob: BlobId("0".repeat(64)),
+        file: "map.png".into(),
+        x_m: 0.0,
+        z_m: 0.0,
+        width_m: 1.0,
+        depth_m: 1.0,
+        turn_deg: 0.0,
+        repeats: true,
+        held: HeldPixels(Some(Arc::new(Pixels { width: 2, height: 2, rgba }))),
+    });
+    let look = PictureLook {
+        laid: PictureLaid::Uv,
+        id: PictureId(1),
+        channel: PictureChannel::Grey,
+        colour: [0.0, 0.0, 1.0],
+    };
+    let mask = Mask { picture: Some(look), ..Mask::band(MaskId(1), Quantity::Colour, [0.0, 0.0, 0.05, 0.1]) };
+    let layer = Layer {
+        masks: vec![mask],
+        amount: Amount::PerM2 { value: 2.0 },
+        clearance: Clearance::default(),
+        ..kittiwake_head().layers.remove(0)
+    };
+    let planet = model(&ball(60), Upright::Centre);
+    let rules = |id| Rules::of(&document, &layer, id, &[], &Given::default());
+    let never = CancelToken::default();
+    let grown =
+        grow_with(&planet, &layer, &rules(GroundId(1)), &mut planet.no_even_places(1), &never).unwrap();
+    let shift = 0.35;
+    assert!(grown.plants.len() > 100);
+    // Within a triangle of the seams.
+    assert!(grown.plants.iter().all(|p| p.position_m.x > -shift && p.position_m.y < shift));
+    let expected = planet.true_area_m2() / 4.0 * 2.0;
+    assert!((grown.plants.len() as f64 / expected - 1.0).abs() < 0.05, "{} {expected}", grown.plants.len());
 }

@@ -88,6 +88,17 @@ async fn cover_is_held_when_plants_shrink_and_masks_come_together_as_they_say() 
     page.type_number("mask-noise-strength", "0").await?;
     let all = page.placed(Some(patchy)).await?;
     assert_eq!(all, more, "without strength it plays no part");
+    // A day of midsummer leaves most of it in the sun; in December no place has eight hours of it.
+    page.find("[data-testid=add-mask]").await?.click().await?;
+    page.find("[data-testid=add-sun_hours-mask]").await?.click().await?;
+    sentence_says(&page, "hours of sun or more on 21 June").await?;
+    assert!(page.placed_at_rest().await? > all * 0.8);
+    page.ask("const s = document.querySelector('[data-testid=mask-sun_hours] select'); s.value = 'December'; s.dispatchEvent(new Event('change', { bubbles: true }))").await?;
+    sentence_says(&page, "on 21 December").await?;
+    assert_eq!(page.placed_at_rest().await?, 0.0, "the day is seven hours long");
+    page.saved().await?;
+    page.chord(&[control()], 'z').await?;
+    sentence_says(&page, "on 21 June").await?;
     // A distance keeps plants off another layer; one that waits for it in turn is refused by name.
     page.find("[data-testid=add-mask]").await?.click().await?;
     page.find("[data-testid=add-distance-mask]").await?.click().await?;

@@ -1,7 +1,7 @@
 //! A scene's ground and obstacles from their settings and the files they name.
 
 use crate::heightmap::{self, HeightmapError};
-use crate::mesh::{MeshError, placed_mesh, placed_surface, read_mesh};
+use crate::mesh::{MeshError, placed_mesh, placed_surface, read_mesh, read_mesh_and_uvs};
 use rookery_core::ground::made::{arch, planet};
 use rookery_core::ground::sculpt::apply_stroke;
 use rookery_core::ground::{
@@ -87,7 +87,8 @@ pub fn placed_model(
         PlacedSource::Mesh(m) => {
             let missing = || GroundError::MissingFile { name: m.name.clone(), id: m.blob.clone() };
             let bytes = file(&m.blob).ok_or_else(missing)?;
-            let read = read_mesh(&bytes).map_err(|why| GroundError::BadMesh { name: m.name.clone(), why })?;
+            let read = read_mesh_and_uvs(&bytes)
+                .map_err(|why| GroundError::BadMesh { name: m.name.clone(), why })?;
             placed_surface(&read, &m.placing, &m.parts)?
         }
     };

@@ -3,7 +3,9 @@
 use glam::Vec3;
 use rookery_core::ground::{AnyGround, MeshModel, MeshSurface};
 use rookery_core::scene::*;
-use rookery_formats::mesh::{MeshFile, MeshFinding, inspect_mesh, placed_mesh, placed_surface, read_mesh};
+use rookery_formats::mesh::{
+    MeshFile, MeshFinding, inspect_mesh, placed_mesh, placed_surface, read_mesh, read_mesh_and_uvs,
+};
 use rookery_formats::view::encode_mesh_ground;
 use rookery_formats::{GroundError, placed_model};
 
@@ -155,4 +157,25 @@ fn the_views_buffer_of_a_mesh_ground_holds_what_its_layout_says() {
     assert_eq!(bytes[bytes.len() - 4..], m.mesh.indices.last().unwrap().to_le_bytes());
     let areas: f64 = head["slope"]["areas_m2"].as_array().unwrap().iter().map(|a| a.as_f64().unwrap()).sum();
     assert!((areas - m.true_area_m2()).abs() < 0.01, "{areas}");
+}
+
+/// Two triangles of a square, the second turned over, with their places in a picture; v counts from below in an OBJ.
+#[test]
+fn places_in_pictures_stay_with_their_corners_when_faces_are_mended() {
+    let obj =
+        b"v 0 0 0\nv 1 0 0\nv 1 0 1\nv 0 0 1\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nf 1/1 3/3 2/2\nf 1/1 3/3 4/4\n";
+    let read = read_mesh_and_uvs(obj).unwrap();
+    for mend in [false, true] {
+        let surface = placed_surface(&read, &MeshPlacing { mend, ..placing() }, &[]).unwrap();
+        assert_eq!(surface.uvs.len(), 2);
+        for (t, uvs) in surface.indices.chunks_exact(3).zip(&surface.uvs) {
+            for (i, uv) in t.iter().zip(uvs) {
+                let p = surface.positions[*i as usize];
+                assert_eq!([uv.x, uv.y], [p.x, 1.0 - p.z], "mended: {mend}");
+            }
+        }
+    }
+    // A file without any has none.
+    let plain = read_mesh_and_uvs(b"v 0 0 0\nv 1 0 0\nv 1 0 1\nf 1 2 3\n").unwrap();
+    assert!(placed_surface(&plain, &placing(), &[]).unwrap().uvs.is_empty());
 }

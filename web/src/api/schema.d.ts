@@ -3273,6 +3273,11 @@ export interface components {
          * @description Names a picture within the scene.
          */
         PictureId: number;
+        /**
+         * @description How a mask lays a picture on the ground.
+         * @enum {string}
+         */
+        PictureLaid: "plan" | "uv";
         /** @description A picture as one mask looks at it. */
         PictureLook: {
             /** @description Which channel, where the mask looks at grey values. */
@@ -3281,6 +3286,8 @@ export interface components {
             colour?: number[];
             /** @description Which picture. */
             id: components["schemas"]["PictureId"];
+            /** @description How it is laid on the ground. */
+            laid?: components["schemas"]["PictureLaid"];
         };
         /** @description A picture as people are told of it. */
         PictureSize: {

@@ -149,7 +149,7 @@ export function ResponseCurve({ name, unit, histogram, response, disabled, onCha
             // Under its place on the curve; those at the ends stay within the card.
             style={i === ticks.length - 1 ? { right: 0 } : { left: i === 0 ? 0 : `${(x(t) / W) * 100}%`, transform: i === 0 ? undefined : 'translateX(-50%)' }}
           >
-            {showNumber(t, high - low > 20 ? 0 : 1)}
+            {showNumber(t, high - low > 20 ? 0 : high - low > 2 ? 1 : 2)}
             {i === ticks.length - 1 && (unit === '°' ? '°' : ` ${unit}`)}
           </span>
         ))}

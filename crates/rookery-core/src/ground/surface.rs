@@ -4,7 +4,7 @@ use crate::cancel::{CancelToken, Cancelled};
 use crate::planting::pattern::Layout;
 use crate::planting::{MAX_CANDIDATES, Place};
 use crate::scene::{Clumps, Pattern};
-use glam::Vec3;
+use glam::{Vec2, Vec3};
 
 /// A point of the surface as a plant meets it, in the ground's own frame.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -41,6 +41,9 @@ pub trait Surface: Sync {
     fn position_m(&self, spot: &Self::Spot) -> Vec3;
     /// The face group of the point, if the ground has any.
     fn group(&self, spot: &Self::Spot) -> Option<u16>;
+    /// Where a picture that is laid on the surface by its own places has the point: 0 to 1 from its left and from its upper edge, or
+    /// beyond where the picture begins again; none where the surface has no such places.
+    fn uv(&self, spot: &Self::Spot) -> Option<Vec2>;
     /// Values of its samples, or of the vertices of a mesh, between them; not a number where there are none.
     fn sampled(&self, values: &[f32], spot: &Self::Spot) -> f32;
     /// How a plant stands at the point.

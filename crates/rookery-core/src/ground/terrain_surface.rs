@@ -9,7 +9,7 @@ use crate::planting::pattern::{
 };
 use crate::planting::{Candidate, PlantId};
 use crate::scene::Clumps;
-use glam::Vec3;
+use glam::{Vec2, Vec3};
 
 /// Samples looked at in a survey, about, on grounds that have more.
 const ENOUGH: usize = 600_000;
@@ -73,6 +73,10 @@ impl Surface for GroundModel {
 
     fn group(&self, _: &PlanSpot) -> Option<u16> {
         None
+    }
+
+    fn uv(&self, spot: &PlanSpot) -> Option<Vec2> {
+        Some((Vec2::new(spot.x, spot.z) - self.terrain.min_xz()) / self.terrain.size_m())
     }
 
     #[inline]

@@ -1,6 +1,6 @@
-//! Pictures over the plan, asked at points.
+//! Pictures over the ground, asked at places in them.
 
-use crate::scene::{GroundPicture, PictureChannel, PictureLook, Pixels};
+use crate::scene::{GroundPicture, PictureChannel, PictureLaid, PictureLook, Pixels};
 use glam::{Vec2, Vec3};
 use std::sync::Arc;
 
@@ -15,6 +15,7 @@ pub struct PictureField {
     repeats: bool,
     channel: PictureChannel,
     colour: Vec3,
+    by_uv: bool,
 }
 
 impl PictureField {
@@ -29,13 +30,23 @@ impl PictureField {
             repeats: picture.repeats,
             channel: look.channel,
             colour: Vec3::from(look.colour),
+            by_uv: look.laid == PictureLaid::Uv,
         })
     }
 
-    /// Where a point of the plan lies in the picture, in pixels from its upper left corner; none beside it.
-    fn at(&self, plan: Vec2) -> Option<Vec2> {
+    /// Whether it is laid by the ground's own places in pictures.
+    pub fn by_uv(&self) -> bool {
+        self.by_uv
+    }
+
+    /// Where a point of the plan lies in the picture: 0 to 1 from its left and from its upper edge.
+    pub fn uv_of(&self, plan: Vec2) -> Vec2 {
         let to = plan - self.middle;
-        let mut uv = Vec2::new(to.dot(self.right), to.dot(self.down)) + 0.5;
+        Vec2::new(to.dot(self.right), to.dot(self.down)) + 0.5
+    }
+
+    /// A place in the picture, in pixels from its upper left corner; none beside it.
+    fn at(&self, mut uv: Vec2) -> Option<Vec2> {
         if self.repeats {
             uv -= uv.floor();
         } else if uv.cmplt(Vec2::ZERO).any() || uv.cmpgt(Vec2::ONE).any() {
@@ -54,9 +65,9 @@ impl PictureField {
         self.pixels.rgba[(row * w + column) as usize]
     }
 
-    /// The channel at a point of the plan, between the four nearest pixels, 0 to 1; 0 beside the picture.
-    pub fn value(&self, plan: Vec2) -> f32 {
-        let Some(p) = self.at(plan) else { return 0.0 };
+    /// The channel at a place in the picture, between the four nearest pixels, 0 to 1; 0 beside the picture.
+    pub fn value(&self, uv: Vec2) -> f32 {
+        let Some(p) = self.at(uv) else { return 0.0 };
         let (corner, f) = ((p - 0.5).floor(), (p - 0.5) - (p - 0.5).floor());
         let value = |dx: i32, dy: i32| {
             let [r, g, b, a] =
@@ -75,8 +86,8 @@ impl PictureField {
 
     /// How far the nearest pixel's colour is from the picked one, 0 to 1: its straight distance in sRGB against that of black
     /// from white. 1 beside the picture and where it is clear.
-    pub fn away(&self, plan: Vec2) -> f32 {
-        let Some(p) = self.at(plan) else { return 1.0 };
+    pub fn away(&self, uv: Vec2) -> f32 {
+        let Some(p) = self.at(uv) else { return 1.0 };
         let [r, g, b, a] = self.pixel(p.x as i32, p.y as i32);
         if a < 0x8000 {
             return 1.0;
@@ -112,21 +123,26 @@ mod tests {
     }
 
     fn look(channel: PictureChannel, colour: [f32; 3]) -> PictureLook {
-        PictureLook { id: PictureId(1), channel, colour }
+        PictureLook { id: PictureId(1), channel, colour, laid: PictureLaid::Plan }
     }
 
     #[test]
     fn its_upper_edge_lies_to_the_north_and_its_left_to_the_west() {
         let red = PictureField::new(&picture(0.0, false), &look(PictureChannel::Red, [0.0; 3])).unwrap();
         assert_eq!(
-            [vec2(9.0, -2.0), vec2(11.0, -2.0), vec2(9.0, 2.0), vec2(11.0, 2.0)].map(|p| red.value(p)),
+            [vec2(9.0, -2.0), vec2(11.0, -2.0), vec2(9.0, 2.0), vec2(11.0, 2.0)]
+                .map(|p| red.value(red.uv_of(p))),
             [0.0, 1.0, 0.0, 1.0]
         );
-        assert_eq!((red.value(vec2(10.0, -2.0)), red.value(vec2(14.0, 0.0))), (0.5, 0.0));
+        assert_eq!(
+            (red.value(red.uv_of(vec2(10.0, -2.0))), red.value(red.uv_of(vec2(14.0, 0.0)))),
+            (0.5, 0.0)
+        );
         // A quarter turn clockwise takes its upper edge to the east.
         let turned = PictureField::new(&picture(90.0, false), &look(PictureChannel::Red, [0.0; 3])).unwrap();
         assert!(
-            (turned.value(vec2(12.0, 1.0)) - 1.0).abs() < 1e-5 && turned.value(vec2(12.0, -1.0)).abs() < 1e-5
+            (turned.value(turned.uv_of(vec2(12.0, 1.0))) - 1.0).abs() < 1e-5
+                && turned.value(turned.uv_of(vec2(12.0, -1.0))).abs() < 1e-5
         );
     }
 
@@ -134,16 +150,16 @@ mod tests {
     fn flat_colours_are_met_exactly_and_not_blended() {
         let green =
             PictureField::new(&picture(0.0, false), &look(PictureChannel::Grey, [0.0, 1.0, 0.0])).unwrap();
-        assert_eq!(green.away(vec2(9.9, 0.1)), 0.0);
-        assert!((green.away(vec2(9.9, -0.1)) - 1.0 / 3.0_f32.sqrt()).abs() < 1e-6);
-        assert_eq!(green.away(vec2(50.0, 0.0)), 1.0);
+        assert_eq!(green.away(green.uv_of(vec2(9.9, 0.1))), 0.0);
+        assert!((green.away(green.uv_of(vec2(9.9, -0.1))) - 1.0 / 3.0_f32.sqrt()).abs() < 1e-6);
+        assert_eq!(green.away(green.uv_of(vec2(50.0, 0.0))), 1.0);
     }
 
     #[test]
     fn it_begins_again_where_it_repeats() {
         let red = PictureField::new(&picture(0.0, true), &look(PictureChannel::Red, [0.0; 3])).unwrap();
         for p in [vec2(9.3, -1.2), vec2(11.7, 3.0)] {
-            assert!((red.value(p) - red.value(p + vec2(8.0, -16.0))).abs() < 1e-4);
+            assert!((red.value(red.uv_of(p)) - red.value(red.uv_of(p + vec2(8.0, -16.0)))).abs() < 1e-4);
         }
     }
 }

@@ -277,9 +277,17 @@ impl Rules {
             }
             Source::View(view) => view.beside_deg(self.frame.point(ground.position_m(spot))),
             Source::Picture(picture) => {
-                let p = self.frame.point(ground.position_m(spot));
-                let plan = Vec2::new(p.x, p.z);
-                if rule.mask.quantity == Quantity::Colour { picture.away(plan) } else { picture.value(plan) }
+                let at = if picture.by_uv() {
+                    ground.uv(spot)
+                } else {
+                    let p = self.frame.point(ground.position_m(spot));
+                    Some(picture.uv_of(Vec2::new(p.x, p.z)))
+                };
+                match at {
+                    None => f32::NAN,
+                    Some(uv) if rule.mask.quantity == Quantity::Colour => picture.away(uv),
+                    Some(uv) => picture.value(uv),
+                }
             }
             Source::Unknown => f32::NAN,
         }

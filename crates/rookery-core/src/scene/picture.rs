@@ -89,6 +89,25 @@ pub enum PictureChannel {
     Cover,
 }
 
+/// How a mask lays a picture on the ground.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum PictureLaid {
+    /// From above, where the picture lies on the plan.
+    #[default]
+    Plan,
+    /// By the ground's own places in pictures (UV): those of its file on a mesh, longitude and latitude on a small planet made here, the
+    /// whole plan from edge to edge on a terrain. Where a ground has none the picture is unknown.
+    Uv,
+}
+
+impl PictureLaid {
+    fn is_plan(&self) -> bool {
+        *self == Self::Plan
+    }
+}
+
 /// A picture as one mask looks at it.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]
@@ -102,4 +121,7 @@ pub struct PictureLook {
     /// Which colour, where it looks for one: sRGB, each 0 to 1.
     #[serde(default)]
     pub colour: [f32; 3],
+    /// How it is laid on the ground.
+    #[serde(default, skip_serializing_if = "PictureLaid::is_plan")]
+    pub laid: PictureLaid,
 }

@@ -94,8 +94,11 @@ fn walk(
             if first + count > MOST_VERTICES {
                 return Err(MeshError::TooMuch { what: "vertices", limit: MOST_VERTICES });
             }
-            let look =
-                if builder.looks { pictures.look(&primitive, blob, builder)? } else { PartLook::default() };
+            let look = if builder.pictures {
+                pictures.look(&primitive, blob, builder)?
+            } else {
+                PartLook::default()
+            };
             let mut dress = Dress::of(&primitive, place, blob, builder.looks);
             for p in positions {
                 let p = place.transform_point3(Vec3::from(p));

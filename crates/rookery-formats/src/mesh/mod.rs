@@ -152,12 +152,20 @@ pub fn read_mesh(bytes: &[u8]) -> Result<MeshFile, MeshError> {
     read(bytes, Builder::default())
 }
 
+/// Reads a mesh with its places in pictures, but none of the pictures.
+///
+/// # Errors
+/// [`MeshError`].
+pub fn read_mesh_and_uvs(bytes: &[u8]) -> Result<MeshFile, MeshError> {
+    read(bytes, Builder { looks: true, ..Builder::default() })
+}
+
 /// Reads a mesh with normals, colours and pictures.
 ///
 /// # Errors
 /// [`MeshError`], also when a picture cannot be read.
 pub fn read_mesh_and_looks(bytes: &[u8]) -> Result<MeshFile, MeshError> {
-    let mut mesh = read(bytes, Builder { looks: true, ..Builder::default() })?;
+    let mut mesh = read(bytes, Builder { looks: true, pictures: true, ..Builder::default() })?;
     let count = mesh.positions.len();
     // Vertices that the file says nothing about lie at the end.
     let fill = |list: &mut Vec<Vec3>, with| {
@@ -195,8 +203,10 @@ fn read(bytes: &[u8], builder: Builder) -> Result<MeshFile, MeshError> {
 struct Builder {
     mesh: MeshFile,
     triangles: usize,
-    /// Whether normals, colours and pictures are wanted.
+    /// Whether normals, colours and places in pictures are wanted.
     looks: bool,
+    /// Whether the pictures themselves are.
+    pictures: bool,
 }
 
 impl Builder {

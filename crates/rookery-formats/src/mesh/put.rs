@@ -60,6 +60,10 @@ pub fn placed_surface(
     let mut surface = MeshSurface { positions, groups: labels, ..MeshSurface::default() };
     for (number, part) in file.parts.iter().enumerate() {
         surface.indices.extend(&part.indices);
+        if !file.uvs.is_empty() {
+            let uv = |i: &u32| file.uvs.get(*i as usize).copied().unwrap_or_default();
+            surface.uvs.extend(part.indices.chunks_exact(3).map(|t| [uv(&t[0]), uv(&t[1]), uv(&t[2])]));
+        }
         if file.parts.len() > 1 {
             surface.group_of.extend(std::iter::repeat_n(number as u16, part.indices.len() / 3));
         }

@@ -3,6 +3,7 @@ import { useRef } from 'react'
 import type { Layer, Mask, Schemas } from '../../api/client'
 import { useScene } from '../../state/scene'
 import { Button } from '../../ui/Button'
+import { Choice } from '../../ui/Choice'
 import { ColourField } from '../../ui/ColourField'
 import { NumberField } from '../../ui/NumberField'
 import { Select } from '../../ui/Select'
@@ -40,6 +41,7 @@ export function PictureFields({ layer, mask, look, onChange }: PictureFieldsProp
     <NumberField label={label} testId={`picture-${key}`} unit="m" value={own?.[key] ?? 0} min={min} max={100_000} step={0.5} digits={1} disabled={layer.locked || !own}
       onChange={(v, gesture) => place({ [key]: v }, gesture)} />
   )
+  const onPlan = (look.laid ?? 'plan') === 'plan'
   const flat = own ? coloursOf(own.blob) : []
   return (
     <div className="mt-1 flex flex-col gap-2" data-testid="picture-fields">
@@ -82,12 +84,25 @@ export function PictureFields({ layer, mask, look, onChange }: PictureFieldsProp
           ))}
         </div>
       )}
+      <div className="flex">
+        <Choice
+          label="How the picture is laid" value={look.laid ?? 'plan'} disabled={layer.locked} onChange={(laid) => onChange({ ...look, laid })}
+          options={[
+            { value: 'plan', name: 'On the plan', hint: 'Seen from above, where its middle and its size put it.' },
+            { value: 'uv', name: 'By UV', hint: 'By the picture coordinates of each ground: those of its file, longitude and latitude on a small planet, edge to edge on a terrain. A ground without any lets all through.' },
+          ]}
+        />
+      </div>
       <div className="grid grid-cols-3 gap-x-2 gap-y-1">
-        {metres('Middle, east', 'x_m', -100_000)}
-        {metres('Middle, south', 'z_m', -100_000)}
-        <NumberField label="Turn" unit="°" value={own?.turn_deg ?? 0} min={-360} max={360} step={1} digits={0} disabled={layer.locked || !own} onChange={(turn_deg, gesture) => place({ turn_deg }, gesture)} />
-        {metres('Width', 'width_m', 0.01)}
-        {metres('Depth', 'depth_m', 0.01)}
+        {onPlan && (
+          <>
+            {metres('Middle, east', 'x_m', -100_000)}
+            {metres('Middle, south', 'z_m', -100_000)}
+            <NumberField label="Turn" unit="°" value={own?.turn_deg ?? 0} min={-360} max={360} step={1} digits={0} disabled={layer.locked || !own} onChange={(turn_deg, gesture) => place({ turn_deg }, gesture)} />
+            {metres('Width', 'width_m', 0.01)}
+            {metres('Depth', 'depth_m', 0.01)}
+          </>
+        )}
         <label className="flex items-end gap-2 pb-1.5 text-xs text-soft">
           <Switch label="Repeats" on={own?.repeats ?? false} disabled={layer.locked || !own} onChange={(repeats) => place({ repeats })} />
           Repeats

@@ -3,7 +3,7 @@
 use crate::ground::MeshSurface;
 use crate::math::noise::Noise;
 use crate::scene::PlanetGround;
-use glam::Vec3;
+use glam::{Vec2, Vec3};
 use std::collections::BTreeMap;
 
 /// Its middle is the origin. Each side of a cube is cut into squares and blown up to a ball.
@@ -40,7 +40,23 @@ pub fn planet(settings: &PlanetGround) -> MeshSurface {
         }
         mesh.indices.extend(quads.into_iter().flat_map(|[a, b, c, d]| [a, b, c, a, c, d]));
     }
+    let corners =
+        mesh.indices.chunks_exact(3).map(|t| [t[0], t[1], t[2]].map(|i| mesh.positions[i as usize]));
+    mesh.uvs = corners.map(on_a_map).collect();
     mesh
+}
+
+/// Where the corners of a triangle lie on a map of the planet: longitude from its left to its right edge, north in the middle, and
+/// latitude from the pole that points up downwards.
+fn on_a_map(corners: [Vec3; 3]) -> [Vec2; 3] {
+    let longitude = |p: Vec3| 0.5 + libm::atan2f(p.x, -p.z) / std::f32::consts::TAU;
+    let middle = longitude(corners[0] + corners[1] + corners[2]);
+    corners.map(|p| {
+        let u = longitude(p);
+        // A triangle over the seam goes on beyond the edge; a pole lies under the middle of each of its triangles.
+        let u = if p.x.hypot(p.z) < 1e-4 * p.length() { middle } else { u - (u - middle).round() };
+        Vec2::new(u, libm::acosf((p.y / p.length()).clamp(-1.0, 1.0)) / std::f32::consts::PI)
+    })
 }
 
 /// Outward normal of each side of a cube and the two directions along it, right-handed.
@@ -64,6 +80,26 @@ mod tests {
         assert!(is_closed(&ball) && ball.indices.len() == 48 * 48 * 6 * 6);
         let exact = 4.0 / 3.0 * std::f32::consts::PI * 125.0;
         assert!((volume(&ball) / exact - 1.0).abs() < 2e-3);
+    }
+
+    #[test]
+    fn its_map_has_longitude_and_latitude_and_no_torn_triangles() {
+        let ball = planet(&PlanetGround { relief: 0.0, radius_m: 5.0, faces: 48, seed: 1 });
+        assert_eq!(ball.uvs.len() * 3, ball.indices.len());
+        for (t, uvs) in ball.indices.chunks_exact(3).zip(&ball.uvs) {
+            let wide = |k: usize| {
+                uvs.iter().map(|c| c[k]).fold(f32::MIN, f32::max)
+                    - uvs.iter().map(|c| c[k]).fold(f32::MAX, f32::min)
+            };
+            let away = ball.positions[t[0] as usize].y.abs();
+            assert!(wide(1) < 0.03 && (wide(0) < 0.06 || away > 4.5), "{uvs:?}");
+            for (i, uv) in t.iter().zip(uvs) {
+                let p = ball.positions[*i as usize];
+                assert!(((uv.y - 0.5) * std::f32::consts::PI + (p.y / 5.0).asin()).abs() < 1e-3);
+                let east = libm::sinf((uv.x - 0.5) * std::f32::consts::TAU) * p.x.hypot(p.z);
+                assert!((east - p.x).abs() < 1e-3 || away > 4.999);
+            }
+        }
     }
 
     #[test]

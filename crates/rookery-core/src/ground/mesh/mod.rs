@@ -23,7 +23,7 @@ use crate::habitat::Histogram;
 use crate::math::mesh_distance::MeshDistance;
 use crate::nursery::Mesh;
 use crate::scene::{Earths, Upright};
-use glam::Vec3;
+use glam::{Vec2, Vec3};
 use places::Runs;
 use rayon::prelude::*;
 use std::sync::OnceLock;
@@ -51,6 +51,8 @@ pub struct MeshSurface {
     pub groups: Vec<String>,
     /// The group of each triangle; empty when there is at most one.
     pub group_of: Vec<u16>,
+    /// Where each corner of each triangle lies in a picture, from its upper left corner; empty when nothing says so.
+    pub uvs: Vec<[Vec2; 3]>,
 }
 
 /// A mesh with all that is read off it.
@@ -62,6 +64,8 @@ pub struct MeshModel {
     pub groups: Vec<String>,
     /// The group of each triangle; empty when there is at most one.
     group_of: Vec<u16>,
+    /// Where the corners of each triangle lie in pictures; empty when nothing says so.
+    uvs: Vec<[Vec2; 3]>,
     /// Height of the mesh's own origin in the scene, metres.
     base_m: f32,
     upright: Upright,
@@ -69,7 +73,7 @@ pub struct MeshModel {
     centre: Vec3,
     /// Distance of the lowest land from the centre, metres.
     lowest_m: f32,
-    runs: Runs,
+    runs: Box<Runs>,
     /// How the true area is spread over slope, degrees.
     pub slope_histogram: Histogram,
     /// How the true area is spread over altitude, metres.
@@ -99,7 +103,7 @@ impl MeshModel {
     /// # Errors
     /// [`MeshGroundError::NoArea`].
     pub fn new(surface: &MeshSurface, standing: &MeshStanding) -> Result<Self, MeshGroundError> {
-        let (mesh, group_of) = soften::soften(surface);
+        let soften::Softened { mesh, group_of, uvs } = soften::soften(surface);
         let runs = Runs::new(&mesh).ok_or(MeshGroundError::NoArea)?;
         let (low, high) = mesh.bounds();
         let centre = (low + high) * 0.5;
@@ -109,11 +113,12 @@ impl MeshModel {
             mesh,
             groups: surface.groups.clone(),
             group_of,
+            uvs,
             base_m: standing.base_m,
             upright: standing.upright,
             centre,
             lowest_m,
-            runs,
+            runs: Box::new(runs),
             slope_histogram: empty.clone(),
             altitude_histogram: empty,
             tree: OnceLock::new(),

@@ -2,19 +2,28 @@
 
 use super::MeshSurface;
 use crate::nursery::Mesh;
-use glam::Vec3;
+use glam::{Vec2, Vec3};
 use rayon::prelude::*;
 
 /// Faces that meet at more than this are a crease: cosine of 50 degrees, by eye between a faceted ball and a box.
 const CREASE: f32 = 0.642_787_6;
 
-/// The mesh with one vertex for each place and side of a crease, without faces that have no area, and the group of each
-/// face that is left. Colours are left black.
-pub(super) fn soften(surface: &MeshSurface) -> (Mesh, Vec<u16>) {
+/// A surface made ready.
+pub(super) struct Softened {
+    /// Its colours are left black.
+    pub mesh: Mesh,
+    /// The group of each face that is left.
+    pub group_of: Vec<u16>,
+    /// The places in pictures of the corners of each face that is left.
+    pub uvs: Vec<[Vec2; 3]>,
+}
+
+/// The mesh with one vertex for each place and side of a crease, without faces that have no area.
+pub(super) fn soften(surface: &MeshSurface) -> Softened {
     let welded = weld(&surface.positions);
     let mut faces: Vec<[u32; 3]> = Vec::with_capacity(surface.indices.len() / 3);
     let mut normals: Vec<Vec3> = Vec::with_capacity(faces.capacity());
-    let mut group_of = Vec::new();
+    let (mut group_of, mut uvs) = (Vec::new(), Vec::new());
     for (i, t) in surface.indices.chunks_exact(3).enumerate() {
         let corners = [0, 1, 2].map(|k| welded[t[k] as usize]);
         let [a, b, c] = corners.map(|k| surface.positions[k as usize]);
@@ -24,6 +33,7 @@ pub(super) fn soften(surface: &MeshSurface) -> (Mesh, Vec<u16>) {
             faces.push(corners);
             normals.push(normal);
             group_of.extend(surface.group_of.get(i));
+            uvs.extend(surface.uvs.get(i));
         }
     }
     let around = Around::new(surface.positions.len(), &faces);
@@ -39,7 +49,7 @@ pub(super) fn soften(surface: &MeshSurface) -> (Mesh, Vec<u16>) {
             })
         })
         .collect();
-    (shared(&surface.positions, &faces, &corner_normals), group_of)
+    Softened { mesh: shared(&surface.positions, &faces, &corner_normals), group_of, uvs }
 }
 
 /// One vertex for every place and normal.

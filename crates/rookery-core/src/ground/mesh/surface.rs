@@ -3,10 +3,11 @@
 use super::{EvenOnMesh, MeshModel};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{Footing, Surface};
+use crate::math::mesh_distance::closest_on_triangle;
 use crate::planting::pattern::Layout;
 use crate::planting::{MAX_CANDIDATES, MeshPlace};
 use crate::scene::{Clumps, Pattern};
-use glam::Vec3;
+use glam::{Vec2, Vec3};
 
 /// Level of random candidates in their names; even ones use smaller levels.
 const LEVEL: u8 = 255;
@@ -91,6 +92,13 @@ impl Surface for MeshModel {
 
     fn group(&self, spot: &MeshSpot) -> Option<u16> {
         self.group_of(spot.face)
+    }
+
+    fn uv(&self, spot: &MeshSpot) -> Option<Vec2> {
+        let [a, b, c] = *self.uvs.get(spot.face as usize)?;
+        let corners = self.corners(spot.face).map(|i| self.mesh.positions[i]);
+        let (v, w) = closest_on_triangle(spot.position_m, corners[0], corners[1], corners[2]);
+        Some(a * (1.0 - v - w) + b * v + c * w)
     }
 
     fn sampled(&self, values: &[f32], spot: &MeshSpot) -> f32 {
