@@ -84,6 +84,7 @@ fn command() -> impl Strategy<Value = Command> {
     let id = || (0_u32..5).prop_map(LayerId);
     let one = prop_oneof![
         "[ a-z]{0,12}".prop_map(|name| Command::RenameScene { name }),
+        proptest::option::of(0_u32..9).prop_map(|value| Command::CapScene { value }),
         (-2000.0_f32..2000.0)
             .prop_map(|v| Command::EditGround { edit: GroundEdit::Water { value: Some(v) } }),
         (0.0_f32..100.0, -1.0_f32..3.0).prop_map(|(steep_deg, patches)| Command::EditGround {

@@ -27,6 +27,7 @@ fn growth() -> Growth {
         })
         .collect();
     let tally = Tally {
+        cap: 1_000_000,
         asked: 3,
         amount: AmountIn { per_m2: 0.5, total: 3, cover: 0.25, spacing_m: Some(1.5) },
         placed: 3,

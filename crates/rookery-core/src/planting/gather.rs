@@ -7,6 +7,7 @@ use crate::ground::{Frame, GroundRef};
 use crate::habitat::{Given, Rules};
 use crate::nursery::Mesh;
 use crate::scene::{Document, GroundId, Layer, LayerId, Obstacle};
+use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
@@ -57,6 +58,7 @@ pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
     };
     let tally = Tally {
         asked: sum(|t| t.asked),
+        cap: layer.cap,
         amount,
         placed: sum(|t| t.placed),
         by_hand: sum(|t| t.by_hand),
@@ -69,6 +71,15 @@ pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
         mask_shares: (0..layer.masks.len()).map(share).collect(),
     };
     Growth::new(plants, tally)
+}
+
+/// The layer with no more plants than the cap of the scene leaves it, after these counts of all that are served before it.
+pub fn within_cap<'l>(document: &Document, layer: &'l Layer, before: &[u64]) -> Cow<'l, Layer> {
+    let left = document.cap.map(|cap| u64::from(cap).saturating_sub(before.iter().sum()));
+    match left {
+        Some(left) if left < u64::from(layer.cap) => Cow::Owned(Layer { cap: left as u32, ..layer.clone() }),
+        _ => Cow::Borrowed(layer),
+    }
 }
 
 /// Layers of one document that have grown already, by id.
@@ -154,8 +165,22 @@ impl Sowing<'_, '_> {
         Ok(fits(self.document, layer, &on, &growth.plants, details, self.cancel)?)
     }
 
+    /// The layer with no more plants than the cap of the scene leaves it.
+    fn within_cap<'l>(&self, layer: &'l Layer) -> Result<Cow<'l, Layer>, GrowError> {
+        let mut before = Vec::new();
+        if self.document.cap.is_some() {
+            for id in self.document.grows_after(layer.id) {
+                if let Some(other) = self.document.layer(id) {
+                    before.push(self.layer(other)?.tally.placed);
+                }
+            }
+        }
+        Ok(within_cap(self.document, layer, &before))
+    }
+
     fn anew(&self, layer: &Layer) -> Result<Growth, GrowError> {
         let Self { document, model, cancel, .. } = *self;
+        let layer = &*self.within_cap(layer)?;
         if let Some(host) = layer.on_plants {
             let Some(other) = document.layer(host) else { return Ok(gather(layer, &[])) };
             let plants = self.layer(other)?;

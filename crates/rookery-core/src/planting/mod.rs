@@ -19,7 +19,7 @@ mod tend;
 pub use amount::{AmountIn, MeanCrown, amount_in, cover_of, per_m2};
 pub use candidate::{Candidate, MeshPlace, Place, PlantId};
 pub use drift::{Drifting, Strewn, drift_number};
-pub use gather::{Grown, Sowing, gather, grow_everywhere, grown_on, must_share_out};
+pub use gather::{Grown, Sowing, gather, grow_everywhere, grown_on, must_share_out, within_cap};
 pub use grow::{GrowError, Growth, MAX_CANDIDATES, Plant, Span, grow, grow_with, regrow};
 pub use host::{MOST_HOST_TRIANGLES, host_model};
 pub use mix::{MOST_SPECIES, Mix, Weights, by_map};

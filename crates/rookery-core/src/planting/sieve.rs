@@ -220,6 +220,7 @@ impl<S: Surface> Work<'_, S> {
         }
         let tally = Tally {
             asked,
+            cap: layer.cap,
             room,
             amount: amount_in(layer, self.rules.crown(), shares.allowed_m2),
             placed: plants.len() as u64,
@@ -330,7 +331,9 @@ impl<S: Surface> Work<'_, S> {
         };
         let end = sieve.last_within(total);
         let capped = sieve.last_within((layer.cap as usize).min(total));
-        let all = total > 0 && end.is_none() && capped.is_none();
+        // Nothing is left of the cap of the scene.
+        let none_left = layer.cap == 0;
+        let all = total > 0 && end.is_none() && capped.is_none() && !none_left;
         let standing_as = self.standing_as();
         let (drives, shrinks) = (self.rules.drives(), self.rules.clear().shrinks());
         let masks = layer.masks.iter().map(|m: &Mask| Reason::Mask { id: m.id, quantity: m.quantity });
@@ -375,7 +378,7 @@ impl<S: Surface> Work<'_, S> {
                     }
                     if verdict != STANDS {
                         part.fallen[usize::from(verdict)] += 1;
-                    } else if past(&capped) {
+                    } else if none_left || past(&capped) {
                         part.fallen[cap] += 1;
                     } else if was_there && before.is_some_and(|b| (b.stays)(place)) {
                         part.keep(own);

@@ -31,7 +31,7 @@ pub enum Reason {
     Tended,
     /// A plant of its own layer that came first is too near.
     OwnKind,
-    /// The layer already holds as many plants as its cap allows.
+    /// The layer already holds as many plants as its cap, or that of the scene, allows.
     Cap,
 }
 
@@ -51,6 +51,8 @@ pub struct Refused {
 pub struct Tally {
     /// Plants asked for on the allowed ground.
     pub asked: u64,
+    /// The most plants it may have: its own cap, or less where the cap of the scene leaves it no more.
+    pub cap: u32,
     /// What is asked for, in every unit.
     pub amount: AmountIn,
     /// Plants placed, those set by hand too.

@@ -33,6 +33,11 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             check::name("the scene's name", name)?;
             Ok(Command::RenameScene { name: replace(&mut document.name, name.clone()) })
         }
+        Command::CapScene { value } => {
+            let before = replace(&mut document.cap, *value);
+            check::scene_cap(document)?;
+            Ok(Command::CapScene { value: before })
+        }
         Command::EditGround { edit } => {
             let edit = change_ground(&mut document.ground, edit.clone())?;
             check::ground(&document.ground)?;

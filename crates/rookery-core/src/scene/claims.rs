@@ -66,21 +66,39 @@ impl Document {
     }
 }
 
+/// Adds a layer to a list after all that it waits for. Documents hold no layers that wait for one another, so this ends.
+fn visit(document: &Document, claims: &Claims, id: LayerId, done: &mut Vec<LayerId>) {
+    let Some(layer) = document.layer(id).filter(|_| !done.contains(&id)) else { return };
+    for other in looks_at(document, layer).chain(claims.over(id).iter().copied()) {
+        visit(document, claims, other, done);
+    }
+    done.push(id);
+}
+
 impl Document {
-    /// The layers that must grow before a layer, each after those that it itself waits for.
+    /// The layers that must grow before a layer, each after those that it itself waits for: with a cap on the scene all that are
+    /// served before it.
     pub fn grows_after(&self, layer: LayerId) -> Vec<LayerId> {
-        fn visit(document: &Document, claims: &Claims, id: LayerId, done: &mut Vec<LayerId>) {
-            let Some(layer) = document.layer(id).filter(|_| !done.contains(&id)) else { return };
-            for other in looks_at(document, layer).chain(claims.over(id).iter().copied()) {
-                visit(document, claims, other, done);
-            }
-            done.push(id);
+        let claims = self.claims();
+        if self.cap.is_some() {
+            return claims.served_before(self, layer);
         }
         let mut done = Vec::new();
-        // Documents hold no layers that wait for one another, so this ends.
-        visit(self, &self.claims(), layer, &mut done);
+        visit(self, &claims, layer, &mut done);
         done.retain(|id| *id != layer);
         done
+    }
+}
+
+impl Claims {
+    /// The layers that the cap of a scene is given to before a layer; none when it has no cap.
+    pub fn served_before(&self, document: &Document, layer: LayerId) -> Vec<LayerId> {
+        let mut order = Vec::new();
+        if document.cap.is_some() {
+            self.order().for_each(|id| visit(document, self, id, &mut order));
+            order.truncate(order.iter().position(|id| *id == layer).unwrap_or(0));
+        }
+        order
     }
 }
 

@@ -19,6 +19,11 @@ pub enum Command {
         /// 1 to 80 characters.
         name: String,
     },
+    /// Limits the plants of all layers together, or lifts the limit.
+    CapScene {
+        /// The most plants, 1 to 100,000,000; none for no limit.
+        value: Option<u32>,
+    },
     /// Changes the ground.
     EditGround {
         /// The change.

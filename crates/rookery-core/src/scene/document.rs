@@ -92,6 +92,11 @@ pub struct Document {
     pub obstacles: Vec<Obstacle>,
     /// Layers, upper profile first.
     pub layers: Vec<Layer>,
+    /// The most plants that all layers together may have, 1 to 100,000,000; none for no such limit. Layers are served in the order in
+    /// which they claim ground: stones, then the profile from the top down, each after those it looks at. What was set or strewn by
+    /// hand stands in any case.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub cap: Option<u32>,
     /// Settings that layers have in common.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub shares: Vec<Share>,

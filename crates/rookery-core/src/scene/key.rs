@@ -66,7 +66,7 @@ impl Keys {
             return Some(*key);
         }
         let key = match on {
-            Some(ground) => self.plants(document, layer, ground)?,
+            Some(ground) => self.within_cap(document, layer, self.plants(document, layer, ground)?),
             None => self.layer(document, layer),
         };
         held().insert((layer.id, on), key);
@@ -143,7 +143,16 @@ impl Keys {
             let place = document.placed(id).map(|g| [g.x_m, g.y_m, g.z_m, g.turn_deg]);
             parts.extend(self.plants(document, layer, id).map(|key| (key.to_string(), place)));
         }
-        content_key("layer", &parts)
+        self.within_cap(document, layer, content_key("layer", &parts))
+    }
+
+    /// The name of plants that the cap of the scene may cut off: with the cap, and all that is served before them.
+    fn within_cap(&self, document: &Document, layer: &Layer, plants: ContentKey) -> ContentKey {
+        let Some(cap) = document.cap else { return plants };
+        let before = self.claims.served_before(document, layer.id);
+        let before = before.into_iter().filter_map(|id| self.known(document, document.layer(id)?, None));
+        let before: Vec<String> = before.map(|key| key.to_string()).collect();
+        content_key("within cap", &(plants.to_string(), cap, before))
     }
 
     /// Names the forms that plants of a layer were given by what stands beside them; none where none are bent or trimmed.

@@ -25,13 +25,16 @@ use rookery_core::habitat::{Crowns, Needs, reach_of_stroke};
 use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::nursery::{Mesh, Season};
 use rookery_core::planting::clearance::fit::Fits;
-use rookery_core::planting::{GrowError, Growth, gather, grown_on, host_model, layer_on, must_share_out};
+use rookery_core::planting::{
+    GrowError, Growth, gather, grown_on, host_model, layer_on, must_share_out, within_cap,
+};
 use rookery_core::scene::{
     BlobId, ContentKey, Document, GroundId, GroundSource, Keys, Layer, Obstacle, Pixels, PlacedGround,
     PlacedSource, Shape, Stroke, content_key,
 };
 use rookery_formats::{ground_model, obstacle_mesh, placed_model};
 use slots::Slots;
+use std::borrow::Cow;
 use std::sync::Arc;
 
 const GROUND_BYTES: usize = 512 << 20;
@@ -364,9 +367,11 @@ impl Growths {
         if let ([id], true) = (on.as_slice(), document.grounds_of(layer).len() == 1)
             && document.frame(*id) == Frame::SCENE
         {
-            return self.plants_on(db, document, layer, *id, &[]).await;
+            let layer = self.within_cap(db, document, layer).await?;
+            return self.plants_on(db, document, &layer, *id, &[]).await;
         }
         let make = async {
+            let layer = &*self.within_cap(db, document, layer).await?;
             let allowed = self.allowed(db, document, layer).await?;
             let mut grown = Vec::new();
             for id in on {
@@ -385,6 +390,24 @@ impl Growths {
                 .await
         };
         self.layers.get_or_make(Keys::of(document).layer(document, layer), make).await
+    }
+
+    /// The layer with no more plants than the cap of the scene leaves it.
+    async fn within_cap<'l>(
+        &self,
+        db: &Db,
+        document: &Document,
+        layer: &'l Layer,
+    ) -> Result<Cow<'l, Layer>, ApiError> {
+        let mut before = Vec::new();
+        if document.cap.is_some() {
+            for id in document.grows_after(layer.id) {
+                if let Some(other) = document.layer(id) {
+                    before.push(Box::pin(self.plants_next(db, document, other)).await?.tally.placed);
+                }
+            }
+        }
+        Ok(within_cap(document, layer, &before))
     }
 
     /// The area that a layer's masks allow on each of its grounds, where its amount must be shared out.
@@ -532,6 +555,7 @@ fn land_alone(document: &Document) -> Document {
         obstacles: Vec::new(),
         layers: Vec::new(),
         yields: Vec::new(),
+        cap: None,
         shots: Vec::new(),
     }
 }

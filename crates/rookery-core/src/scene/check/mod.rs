@@ -39,6 +39,7 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
         return Err(Refusal::LaterSchema { found: document.schema, known: SCHEMA });
     }
     name("the scene's name", &document.name)?;
+    scene_cap(document)?;
     ground(&document.ground)?;
     room("grounds", &document.grounds)?;
     each(&document.grounds, "ground", |g| g.id.0, placed)?;
@@ -279,6 +280,12 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
     ordered(field, r.start, r.full_from)?;
     ordered(field, r.full_from, r.full_to)?;
     ordered(field, r.full_to, r.end)
+}
+
+/// Checks the most plants of all layers together.
+pub(super) fn scene_cap(document: &Document) -> Result<(), Refusal> {
+    let cap = document.cap.map(|cap| cap as f32);
+    cap.map_or(Ok(()), |cap| within("the cap of the scene", cap, 1.0, 100_000_000.0, " plants"))
 }
 
 fn near(near: Near) -> Result<(), Refusal> {

@@ -37,6 +37,7 @@ pub fn kittiwake_head() -> Document {
             .chain(growing::on_the_headland())
             .collect(),
         yields: Vec::new(),
+        cap: None,
         shots: vec![through_the_marram(), from_the_cove(), over_the_head(), the_keepers_garth()],
     }
 }
@@ -108,6 +109,7 @@ pub fn tarn_moraine() -> Document {
         .chain(growing::on_the_moraine())
         .collect(),
         yields: Vec::new(),
+        cap: None,
         shots: vec![shot],
     }
 }
@@ -138,6 +140,7 @@ pub fn bare() -> Document {
         obstacles: Vec::new(),
         layers: Vec::new(),
         yields: Vec::new(),
+        cap: None,
         shots: vec![Shot {
             id: ShotId(1),
             name: "The whole ground".to_owned(),

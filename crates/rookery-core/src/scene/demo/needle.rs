@@ -87,6 +87,7 @@ pub fn needle_arch() -> Document {
         .chain(growing::on_the_arch(ARCH))
         .collect(),
         yields: Vec::new(),
+        cap: None,
         shots: vec![
             shot(1, "Through the arch", [25.0, 13.5, 56.0], [1.5, 15.5, 0.0]),
             shot(2, "From the west", [-44.0, 20.0, 34.0], [0.0, 16.0, 0.0]),
