@@ -201,3 +201,28 @@ async fn layers_share_settings_are_kept_as_they_were_and_what_is_measured_is_sho
     page.until("every layer to be measured", "return document.querySelectorAll('[data-testid=measured] tbody tr').length > 5 && !document.querySelector('[data-testid=measured]').textContent.includes('…')").await?;
     page.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_ceiling_of_the_scene_cuts_the_lower_layers_and_says_so() -> Story {
+    let page = Page::open().await?;
+    page.press("Fescue turf").await?;
+    let all = page.placed_at_rest().await?;
+    page.find("[data-testid=budget]").await?.click().await?;
+    page.find("[data-testid=budget-card] [role=switch]").await?.click().await?;
+    page.type_number("scene-cap", "30000").await?;
+    let cut = page.placed(Some(all)).await?;
+    assert!(cut < all && cut > 1000.0, "{all} became {cut}");
+    page.until(
+        "the turf to be named with what it lacks",
+        &format!(
+            "const line = document.querySelector('[data-testid=cut-by-scene]')?.textContent ?? '';
+             return line.includes('Fescue turf: left out') && line.replace(/\\s/g, '').includes('{}')",
+            all - cut
+        ),
+    )
+    .await?;
+    page.saved().await?;
+    page.find("[data-testid=budget-card] [role=switch]").await?.click().await?;
+    assert_eq!(page.placed(Some(cut)).await?, all);
+    page.close().await
+}

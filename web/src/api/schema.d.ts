@@ -1098,6 +1098,14 @@ export interface components {
             name: string;
         } | {
             /** @enum {string} */
+            do: "cap_scene";
+            /**
+             * Format: int32
+             * @description The most plants, 1 to 100,000,000; none for no limit.
+             */
+            value?: number | null;
+        } | {
+            /** @enum {string} */
             do: "edit_ground";
             /** @description The change. */
             edit: components["schemas"]["GroundEdit"];
@@ -1540,6 +1548,13 @@ export interface components {
         Divided: "Whole" | "Once" | "Twice";
         /** @description One scene. */
         Document: {
+            /**
+             * Format: int32
+             * @description The most plants that all layers together may have, 1 to 100,000,000; none for no such limit. Layers are served in the order in
+             *     which they claim ground: stones, then the profile from the top down, each after those it looks at. What was set or strewn by
+             *     hand stands in any case.
+             */
+            cap?: number | null;
             /** @description The land: the terrain that all else is laid out on. */
             ground: components["schemas"]["Ground"];
             /** @description Grounds beside the land. */
@@ -4424,6 +4439,11 @@ export interface components {
              * @description Places looked at on the whole ground.
              */
             candidates: number;
+            /**
+             * Format: int32
+             * @description The most plants it may have: its own cap, or less where the cap of the scene leaves it no more.
+             */
+            cap: number;
             /**
              * Format: double
              * @description Plan area of the ground, m2.

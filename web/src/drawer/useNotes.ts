@@ -20,14 +20,19 @@ const TILT_DEG = 15
 
 /** Findings from what was measured. */
 export function useNotes(): Note[] {
-  const { editLayer } = useScene.getState()
+  const { editLayer, run } = useScene.getState()
   const { data: species } = useSpecies()
   return useGrown().flatMap(({ layer, tally, problem }) => {
     const notes: Note[] = []
     const note = (text: string, fix?: Note['fix']) => notes.push({ layer: layer.id, text: `${layer.name}: ${text}`, fix })
     if (problem) note(`it could not grow: ${problem}.`)
     const capped = tally?.refused.find((r) => r.reason.rule === 'cap')?.count ?? 0
-    if (tally && capped > 0) {
+    if (tally && capped > 0 && tally.cap < layer.cap) {
+      note(`the ceiling of the scene is reached; ${showCount(capped)} plants of this layer are left out.`, {
+        name: 'Raise it',
+        run: () => run({ do: 'cap_scene', value: Math.min(100_000_000, (useScene.getState().scene?.document.cap ?? 0) + capped) }),
+      })
+    } else if (tally && capped > 0) {
       note(`its ceiling of ${showCount(layer.cap)} is reached; ${showCount(capped)} plants are left out.`, {
         name: 'Raise the ceiling',
         run: () => editLayer(layer.id, { set: 'cap', value: Math.min(10_000_000, tally.placed + capped) }),
@@ -41,7 +46,7 @@ export function useNotes(): Note[] {
         run: () => editLayer(layer.id, { set: 'mask', value: { ...mask, enabled: false } }),
       })
     })
-    if (tally && tally.asked > 0 && tally.placed === 0) note('nothing grows anywhere.')
+    if (tally && tally.asked > 0 && tally.placed === 0 && capped === 0) note('nothing grows anywhere.')
     const turn = layer.stance.turn_deg
     const grown = species?.find((s) => s.id === leadOf(layer))
     // What the wind has shaped leans one way: there it is the other way round.

@@ -87,10 +87,10 @@ export function LayerRow({ layer, dropHere, onDragStart, onDrop, onNudge }: Laye
           <span className={`truncate ${chosen ? 'font-semibold' : ''}`}>{layer.name}</span>
         </button>
       )}
-      <Hint text={error ? `Could not grow: ${error.message}` : tally ? `${showCount(tally.placed)} stand, ${showCount(tally.asked)} asked for` : 'Growing'}>
-        <span className="font-mono text-[11px] text-soft" data-testid={`count-${layer.id}`} data-placed={tally?.placed}>
+      <Hint text={error ? `Could not grow: ${error.message}` : tally ? `${showCount(tally.placed)} stand, ${showCount(tally.asked)} asked for${capped ? `; the ceiling ${tally.cap < layer.cap ? 'of the scene' : 'of the layer'} is reached` : ''}` : 'Growing'}>
+        <span className={`font-mono text-[11px] ${capped ? 'font-medium text-iron' : 'text-soft'}`} data-testid={`count-${layer.id}`} data-placed={tally?.placed}>
           {error ? <span className="text-iron">not grown</span> : tally ? showCount(tally.placed) : '…'}
-          {capped && ` (${showCount(tally!.asked)})`}
+          {capped && (tally!.placed === 0 ? ' cut' : '')}
         </span>
       </Hint>
       <IconButton

@@ -1,43 +1,62 @@
 import { useQueries } from '@tanstack/react-query'
-import { useSpecies } from '../state/data'
-import { useScene } from '../state/scene'
+import { Popover } from 'radix-ui'
 import type { PlantsBuffer } from '../api/buffers'
-import { Hint } from '../ui/Hint'
-import { showCount } from '../ui/parse'
+import { useSpecies } from '../state/data'
 import { meanTriangles } from '../state/mix'
+import { useScene } from '../state/scene'
+import { showCount } from '../ui/parse'
+import { Ceiling } from './Ceiling'
 
 /** The ceiling that a scene should stay under to be worked on with ease. */
 const BUDGET_PLANTS = 1_000_000
 
-/** How much of the budget the scene uses. */
+/** How much of the budget the scene uses; opened, what it is made of and the ceiling of the scene. */
 export function Budget() {
   const scene = useScene((s) => s.scene)!
   const { data: species } = useSpecies()
   const grown = useQueries({
     queries: scene.layers.map((l) => ({ queryKey: ['plants', l.id, l.plants_key], enabled: false })),
   })
-  let plants = 0
-  let triangles = 0
-  scene.document.layers.forEach((l, i) => {
-    const count = (grown[i]?.data as PlantsBuffer | undefined)?.count ?? 0
-    plants += count
-    triangles += count * meanTriangles(l, species)
+  const lines = scene.document.layers.map((layer, i) => ({ layer, tally: (grown[i]?.data as PlantsBuffer | undefined)?.tally }))
+  const plants = lines.reduce((sum, l) => sum + (l.tally?.placed ?? 0), 0)
+  const triangles = lines.reduce((sum, l) => sum + (l.tally?.placed ?? 0) * meanTriangles(l.layer, species), 0)
+  const cut = lines.flatMap(({ layer, tally }) => {
+    const count = tally && tally.cap < layer.cap ? (tally.refused.find((r) => r.reason.rule === 'cap')?.count ?? 0) : 0
+    return count > 0 ? [{ layer, count }] : []
   })
-  const share = plants / BUDGET_PLANTS
-  const tone = share > 1 ? 'bg-iron' : share > 0.8 ? 'bg-lichen' : 'bg-fern'
+  const most = scene.document.cap ?? BUDGET_PLANTS
+  const share = plants / most
+  const tone = share > 1 || cut.length > 0 ? 'bg-iron' : share > 0.8 ? 'bg-lichen' : 'bg-fern'
   return (
-    <Hint
-      text={`${showCount(plants)} plants of ${showCount(BUDGET_PLANTS)}; ${showCount(triangles / 1e6)} million triangles in a still at full detail.`}
-    >
-      <div className="w-24 px-1" role="meter" aria-label="Budget" aria-valuenow={Math.round(share * 100)} aria-valuemin={0} aria-valuemax={100} tabIndex={0}>
-        <div className="flex justify-between text-[11px] leading-4 text-soft">
+    <Popover.Root>
+      <Popover.Trigger className="w-24 rounded-md px-1 text-left hover:bg-well data-[state=open]:bg-well" data-testid="budget" aria-label={`Budget: ${showCount(plants)} plants of ${showCount(most)}${cut.length > 0 ? ', the ceiling of the scene is reached' : ''}`}>
+        <span className="flex justify-between text-[11px] leading-4 text-soft">
           <span>Budget</span>
-          <span className="font-mono">{Math.round(share * 100)} %</span>
-        </div>
-        <div className="h-1 overflow-hidden rounded-full bg-well">
-          <div className={`h-full ${tone}`} style={{ width: `${Math.min(100, share * 100)}%` }} />
-        </div>
-      </div>
-    </Hint>
+          <span className={`font-mono ${cut.length > 0 ? 'text-iron' : ''}`}>{cut.length > 0 ? 'full' : `${Math.round(share * 100)} %`}</span>
+        </span>
+        <span className="block h-1 overflow-hidden rounded-full bg-well">
+          <span className={`block h-full ${tone}`} style={{ width: `${Math.min(100, share * 100)}%` }} />
+        </span>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content sideOffset={6} align="end" collisionPadding={12} className="z-40 w-80 rounded-md border border-rule bg-panel p-3 shadow-xl" data-testid="budget-card">
+          <h3 className="font-semibold">Budget</h3>
+          <dl className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5 text-[13px]">
+            <dt className="text-soft">Plants in all layers</dt>
+            <dd className="text-right font-mono">{showCount(plants)}</dd>
+            <dt className="text-soft">Triangles in a still at full detail</dt>
+            <dd className="text-right font-mono">{showCount(triangles / 1e6)} million</dd>
+            {scene.document.cap == null && (
+              <>
+                <dt className="text-soft">To be worked on with ease</dt>
+                <dd className="text-right font-mono">{showCount(BUDGET_PLANTS)}</dd>
+              </>
+            )}
+          </dl>
+          <Ceiling plants={plants} cut={cut} />
+          <Popover.Arrow className="fill-rule" />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   )
 }

@@ -113,3 +113,49 @@ async fn moss_grows_on_boulders_follows_them_and_is_measured_on_them() {
     assert!(body["message"].as_str().unwrap().contains("Moss on boulders"), "{body}");
     stage.end().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_scene_holds_no_more_plants_than_its_cap_and_says_what_it_cuts() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let path = format!("/api/scenes/{}/measure", scene["id"].as_str().unwrap());
+    let counts = async |key: &str| -> Vec<u64> {
+        let (status, all) = stage.ask("GET", &path, None).await;
+        assert_eq!(status, StatusCode::OK, "{all}");
+        all.as_array().unwrap().iter().map(|l| l["tally"][key].as_u64().unwrap()).collect()
+    };
+    let free = counts("placed").await;
+    let all: u64 = free.iter().sum();
+    let (status, body) = stage.command(&scene, json!({"do": "cap_scene", "value": 0})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(body["message"].as_str().unwrap().contains("the cap of the scene is 0 plants"), "{body}");
+    let cap = all * 3 / 5;
+    let (status, capped) = stage.command(&scene, json!({"do": "cap_scene", "value": cap})).await;
+    assert_eq!(status, StatusCode::OK, "{capped}");
+    let placed = counts("placed").await;
+    assert_eq!(placed.iter().sum::<u64>(), cap);
+    // Whoever is cut may have no more than it has; the boulders are served first.
+    let allowed = counts("cap").await;
+    assert!(
+        placed.iter().zip(&free).zip(&allowed).all(|((p, f), c)| p == f || p == c),
+        "{placed:?} {free:?}"
+    );
+    let boulders = |s: &Value| {
+        let layers = s["document"]["layers"].as_array().unwrap();
+        layers.iter().position(|l| l["name"] == "Boulders").unwrap()
+    };
+    assert_eq!(placed[boulders(&capped)], free[boulders(&capped)]);
+    // What the view is given is the same.
+    for (i, layer) in capped["layers"].as_array().unwrap().iter().enumerate() {
+        let (id, key) = (&capped["document"]["layers"][i]["id"], layer["plants_key"].as_str().unwrap());
+        let (_, buffer) = stage
+            .bytes(&format!("/api/scenes/{}/layers/{id}/plants/{key}", scene["id"].as_str().unwrap()))
+            .await;
+        let text = String::from_utf8_lossy(&buffer);
+        assert!(text.contains(&format!("\"placed\":{}", placed[i])), "layer {id}");
+    }
+    let (_, undone) = stage.history(&capped, "undo").await;
+    assert_eq!(undone["document"], scene["document"]);
+    assert_eq!(counts("placed").await, free);
+    stage.end().await;
+}
