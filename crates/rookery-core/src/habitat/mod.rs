@@ -11,6 +11,7 @@ mod quantity;
 mod response;
 mod rules;
 mod share;
+mod steady_near;
 mod view_field;
 mod volume;
 
@@ -22,7 +23,8 @@ pub use noise_field::NoiseField;
 pub use paint_field::{PaintField, reach_of_stroke};
 pub use picture_field::PictureField;
 pub use quantity::{MaskSpread, spread, values_at};
-pub use response::response_at;
+pub use response::{is_level, response_at};
 pub use rules::{Rules, ZoneField, joined, respond};
 pub use share::{MaskShare, RunShare, Shares, shares, survey};
+pub use steady_near::SteadyNear;
 pub use view_field::ViewField;

@@ -25,6 +25,12 @@ pub fn response_at(curve: &Response, value: f32) -> f32 {
     if curve.inverted { 1.0 - inside } else { inside }
 }
 
+/// Whether the response is the same at all values from one to another.
+#[inline]
+pub fn is_level(curve: &Response, low: f32, high: f32) -> bool {
+    (low >= curve.full_from && high <= curve.full_to) || high < curve.start || low > curve.end
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -47,6 +53,19 @@ mod tests {
             assert_eq!(response_at(&curve, q), expected, "at {q}");
             assert_eq!(response_at(&Response { inverted: true, ..curve }, q), 1.0 - expected);
         }
+    }
+
+    #[test]
+    fn what_is_level_has_one_value() {
+        let curve = Response { start: 2.0, full_from: 4.0, full_to: 10.0, end: 10.0, inverted: false };
+        for low in 0..24 {
+            for high in low..24 {
+                let (low, high) = (low as f32 * 0.5, high as f32 * 0.5);
+                let values = [low, (low + high) * 0.5, high].map(|v| response_at(&curve, v));
+                assert!(!is_level(&curve, low, high) || values == [values[0]; 3], "{low} to {high}");
+            }
+        }
+        assert!(is_level(&curve, 4.0, 10.0) && is_level(&curve, 0.0, 1.9) && is_level(&curve, 10.1, 99.0));
     }
 
     #[test]

@@ -1,8 +1,11 @@
 //! A layer's masks, ready to be asked about points of one ground.
 
-use super::{Given, NearField, NoiseField, PaintField, PictureField, ViewField, response_at};
+use super::{
+    Given, NearField, NoiseField, PaintField, PictureField, SteadyNear, ViewField, is_level, response_at,
+};
 use crate::ground::outline::OutlineLine;
 use crate::ground::{Frame, OutlineField, Surface};
+use crate::math::bearing::bearing_deg;
 use crate::planting::clearance::Clear;
 use crate::planting::{Drifting, MeanCrown, Mix, Tending};
 use crate::scene::{Combine, Document, GroundId, Layer, Mask, Near, Pattern, Quantity, Response, Zone};
@@ -72,7 +75,7 @@ enum Source {
     /// What a shot has in its picture.
     View(ViewField),
     /// Something that is near or far.
-    Near(NearField),
+    Near(Arc<SteadyNear>),
     /// Nothing that is known on this ground.
     Unknown,
 }
@@ -86,14 +89,11 @@ struct Rule {
     source: Source,
 }
 
-impl Rule {
-    /// Farther than this all distances are alike, metres.
-    fn limit_m(&self) -> f32 {
-        let r = self.mask.response;
-        // A band without an end tells nothing apart once all is let through. Some more, so that its curve has ground beside it.
-        let reach = if r.full_to >= NO_END_M { r.full_from } else { r.end.max(r.full_to) };
-        (reach * 3.0).max(20.0)
-    }
+/// Farther than this all distances are alike to a mask with this curve, metres.
+fn limit_m(r: &Response) -> f32 {
+    // A band without an end tells nothing apart once all is let through. Some more, so that its curve has ground beside it.
+    let reach = if r.full_to >= NO_END_M { r.full_from } else { r.end.max(r.full_to) };
+    (reach * 3.0).max(20.0)
 }
 
 /// The masks of a layer on one ground, and what else its plants must know of the scene.
@@ -220,7 +220,10 @@ impl Rules {
                 paint.map_or(Source::Unknown, |p| Source::Paint(Arc::new(PaintField::new(p))))
             }
             Quantity::Distance if m.near != Some(Near::Water) => {
-                NearField::of(document, m, given).map_or(Source::Unknown, Source::Near)
+                let near = NearField::of(document, m, given);
+                near.map_or(Source::Unknown, |field| {
+                    Source::Near(Arc::new(SteadyNear::new(field, m.response, limit_m(&m.response))))
+                })
             }
             _ => given.samples(m).map_or(Source::Unknown, Source::Samples),
         };
@@ -246,7 +249,7 @@ impl Rules {
     /// Farther than this the mask at a place of the list tells no distances apart, metres; infinite for all but distances.
     pub fn limit_m(&self, i: usize) -> f32 {
         let rule = &self.rules[i];
-        if rule.mask.quantity == Quantity::Distance { rule.limit_m() } else { f32::INFINITY }
+        if rule.mask.quantity == Quantity::Distance { limit_m(&rule.mask.response) } else { f32::INFINITY }
     }
 
     /// The mask at a place of the list.
@@ -272,9 +275,7 @@ impl Rules {
             Source::Samples(values) => ground.sampled(values, spot).min(self.limit_m(i)),
             Source::Noise(noise) => noise.value(self.frame.point(ground.position_m(spot)), S::ON_PLAN),
             Source::Paint(paint) => paint.value(self.frame.point(ground.position_m(spot)), S::ON_PLAN),
-            Source::Near(field) => {
-                field.distance(self.frame.point(ground.position_m(spot)), rule.limit_m()).min(rule.limit_m())
-            }
+            Source::Near(near) => near.distance(self.frame.point(ground.position_m(spot))),
             Source::View(view) => view.beside_deg(self.frame.point(ground.position_m(spot))),
             Source::Picture(picture) => {
                 let at = if picture.by_uv() {
@@ -299,14 +300,23 @@ impl Rules {
         if n.x * n.x + n.z * n.z < 1e-10 {
             return f32::NAN;
         }
-        let deg = libm::atan2f(n.x, -n.z).to_degrees();
-        if deg < 0.0 { deg + 360.0 } else { deg }
+        bearing_deg(n.x, -n.z)
     }
 
     /// The value of a mask's response at a point, 0 to 1, whether it is switched on or not. What is unknown lets all through.
     #[inline]
     pub fn response<S: Surface>(&self, i: usize, ground: &S, spot: &S::Spot) -> f32 {
-        respond(&self.rules[i].mask, self.quantity(i, ground, spot))
+        let Rule { mask, source } = &self.rules[i];
+        match source {
+            Source::Near(near) => near.response(self.frame.point(ground.position_m(spot))),
+            Source::Noise(noise) => {
+                // Finer forms are left out where they cannot change the response.
+                let settled = |low, high| is_level(&mask.response, low, high);
+                let p = self.frame.point(ground.position_m(spot));
+                response_at(&mask.response, noise.value_until(p, S::ON_PLAN, settled))
+            }
+            _ => respond(mask, self.quantity(i, ground, spot)),
+        }
     }
 
     /// All masks that are on as one value, from the value of each.

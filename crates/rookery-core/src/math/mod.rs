@@ -1,5 +1,6 @@
 //! Randomness by hash, noise, and small geometry.
 
+pub mod bearing;
 pub mod distance_transform;
 pub mod hash;
 pub mod mesh_distance;

@@ -5,6 +5,7 @@
 use super::window::per_row_of;
 use crate::ground::Terrain;
 use crate::ground::sculpt::Region;
+use crate::math::bearing::{atan, bearing_deg};
 
 /// Slope of the ground at every sample, degrees, 0 flat to 90 upright.
 ///
@@ -24,39 +25,12 @@ pub fn slope_deg_in(terrain: &Terrain, region: &Region, slopes_deg: &mut [f32]) 
     });
 }
 
-/// The angle whose tangent is `t`, radians, for `t` not below 0; within 2e-7. No branches and no tables, so that
-/// many are worked out side by side.
-///
-/// Source: Abramowitz & Stegun, "Handbook of Mathematical Functions", 4.4.49, on 0 to 1; from memory, checked below against the
-/// standard library.
-#[inline]
-fn atan(t: f32) -> f32 {
-    let small = t.min(1.0 / t.max(1e-30));
-    let q = small * small;
-    let series = [
-        -0.016_165_737,
-        0.042_909_614,
-        -0.075_289_64,
-        0.106_562_64,
-        -0.142_089,
-        0.199_935_51,
-        -0.333_331_45,
-        1.0,
-    ];
-    let angle = small * series.iter().fold(0.002_866_225_7, |sum, c| sum * q + c);
-    if t > 1.0 { std::f32::consts::FRAC_PI_2 - angle } else { angle }
-}
-
 /// The direction the ground faces at every sample: degrees clockwise from north, 0 to 360; 0 where it is flat.
 pub fn aspect_deg(terrain: &Terrain) -> Vec<f32> {
     let mut out = vec![0.0; terrain.nx() * terrain.nz()];
     per_sample(terrain, &Region::whole(terrain), &mut out, |east, south| {
-        if east == 0.0 && south == 0.0 {
-            return 0.0;
-        }
         // Downhill points against the gradient; north is -Z.
-        let degrees = libm::atan2f(-east, south).to_degrees();
-        if degrees < 0.0 { degrees + 360.0 } else { degrees }
+        bearing_deg(-east, south)
     });
     out
 }
@@ -107,16 +81,6 @@ mod tests {
                 prop_assert!((f64::from(s) - expected).abs() < 2e-3, "{s} is not {expected}");
             }
         }
-    }
-
-    #[test]
-    fn the_angle_agrees_with_the_standard_library() {
-        for i in 0..200_000 {
-            let t = libm::expf((i as f32 - 100_000.0) * 1e-4);
-            let exact = f64::from(t).atan();
-            assert!((f64::from(atan(t)) - exact).abs() < 2e-7, "{t}: {} for {exact}", atan(t));
-        }
-        assert_eq!(atan(0.0), 0.0);
     }
 
     #[test]
