@@ -9,5 +9,6 @@ pub fn bench() -> Done {
         run(&cargo(), &["bench", "-p", package, "--benches"])?;
     }
     step("Bench of the server, on loopback");
-    crate::screenshots::with_server("bench")
+    crate::screenshots::with_server("bench")?;
+    crate::screenshots::with_server("dabs")
 }

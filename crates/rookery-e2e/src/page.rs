@@ -49,6 +49,11 @@ impl Page {
         self.until("plants in the view", "const v = document.querySelector('[data-testid=view]'); return !!v && Number(v.dataset.plants) > 0").await
     }
 
+    /// Where the server answers.
+    pub fn server_address(&self) -> &str {
+        &self.server.address
+    }
+
     /// The session.
     pub fn client(&self) -> &Client {
         &self.browser.client

@@ -1,6 +1,7 @@
 import { useQueries } from '@tanstack/react-query'
 import type { PlantsBuffer } from '../api/buffers'
 import type { Layer, Tally } from '../api/client'
+import { grownQuery } from '../state/data'
 import { useScene } from '../state/scene'
 
 export interface Grown {
@@ -14,7 +15,7 @@ export interface Grown {
 export function useGrown(): Grown[] {
   const scene = useScene((s) => s.scene!)
   const grown = useQueries({
-    queries: scene.layers.map((l) => ({ queryKey: ['plants', l.id, l.plants_key], enabled: false })),
+    queries: scene.layers.map((l) => grownQuery(l.id, l.plants_key)),
   })
   return scene.document.layers.map((layer, i) => ({
     layer,

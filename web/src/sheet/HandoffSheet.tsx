@@ -1,7 +1,7 @@
 import { Box, FileJson, Table2, type LucideIcon } from 'lucide-react'
 import { useQueries } from '@tanstack/react-query'
 import type { PlantsBuffer } from '../api/buffers'
-import { useSpecies } from '../state/data'
+import { grownQuery, useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
 import { Button } from '../ui/Button'
 import { Part } from '../ui/Part'
@@ -14,7 +14,7 @@ export function HandoffSheet() {
   const scene = useScene((s) => s.scene!)
   const { data: species } = useSpecies()
   const grown = useQueries({
-    queries: scene.layers.map((l) => ({ queryKey: ['plants', l.id, l.plants_key], enabled: false })),
+    queries: scene.layers.map((l) => grownQuery(l.id, l.plants_key)),
   })
   const shown = scene.document.layers
     .map((layer, i) => ({ layer, count: (grown[i]?.data as PlantsBuffer | undefined)?.count ?? 0 }))

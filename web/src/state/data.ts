@@ -1,7 +1,8 @@
 import { QueryClient, keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { api, fetchBuffer, wanted, type Layer, type Schemas, type Species } from '../api/client'
-import { decodeFits, decodeGround, decodePlaced, decodePlantsOrChanges, decodeReading, type KnownPlants, type PlantsBuffer } from '../api/buffers'
+import { decodeFits, decodeGround, decodePlaced, decodeReading, type PlantsBuffer } from '../api/buffers'
+import { LastPlants } from './lastPlants'
 import { onJob, useScene } from './scene'
 import { useUi } from './ui'
 
@@ -95,7 +96,7 @@ export function usePlants(layer: Layer | undefined) {
     queryKey: ['plants', layer?.id, key],
     enabled: Boolean(key && layer),
     placeholderData: keepPreviousData,
-    gcTime: 5_000,
+    gcTime: 0,
     queryFn: async ({ signal }) =>
       fetchPlants(`/api/scenes/${id}/layers/${layer!.id}/plants/${key}`, layer!.id, key!, signal),
   })
@@ -114,17 +115,18 @@ export function useFits(layer: Layer | undefined) {
   })
 }
 
-/** By layer: the plants that came last, and those they were made from, so that only what changes need come. */
-const lastPlants = new Map<number, KnownPlants>()
+/** The plants of a layer as they are at hand; what asks like this does not fetch them. */
+export const grownQuery = (layer: number, key: string) => ({ queryKey: ['plants', layer, key], enabled: false, gcTime: 0 })
+
+const lastPlants = new Map<number, LastPlants>()
 
 async function fetchPlants(path: string, layer: number, key: string, signal: AbortSignal): Promise<PlantsBuffer> {
-  const known = lastPlants.get(layer) ?? new Map<string, PlantsBuffer>()
-  const since = [...known.keys()].join()
-  const { plants, since: from } = decodePlantsOrChanges(await fetchBuffer(since ? `${path}?since=${since}` : path, signal), known)
-  const base = from === null ? null : known.get(from)
-  plants.key = key
-  lastPlants.set(layer, new Map([...(base ? [[from!, base] as const] : []), [key, plants]]))
-  return plants
+  const last = lastPlants.get(layer) ?? new LastPlants((gone) => queries.removeQueries({ queryKey: ['plants', layer, gone] }))
+  lastPlants.set(layer, last)
+  const atHand = last.again(key)
+  if (atHand) return atHand
+  const since = last.names()
+  return last.take(key, await fetchBuffer(since ? `${path}?since=${since}` : path, signal))
 }
 
 /** The contact sheet; read again whenever a job moves on. */

@@ -1,7 +1,7 @@
 import { useQueries } from '@tanstack/react-query'
 import { Popover } from 'radix-ui'
 import type { PlantsBuffer } from '../api/buffers'
-import { useSpecies } from '../state/data'
+import { grownQuery, useSpecies } from '../state/data'
 import { meanTriangles } from '../state/mix'
 import { useScene } from '../state/scene'
 import { showCount } from '../ui/parse'
@@ -15,7 +15,7 @@ export function Budget() {
   const scene = useScene((s) => s.scene)!
   const { data: species } = useSpecies()
   const grown = useQueries({
-    queries: scene.layers.map((l) => ({ queryKey: ['plants', l.id, l.plants_key], enabled: false })),
+    queries: scene.layers.map((l) => grownQuery(l.id, l.plants_key)),
   })
   const lines = scene.document.layers.map((layer, i) => ({ layer, tally: (grown[i]?.data as PlantsBuffer | undefined)?.tally }))
   const plants = lines.reduce((sum, l) => sum + (l.tally?.placed ?? 0), 0)

@@ -13,6 +13,7 @@ import { ObstacleMeshes } from './obstacles'
 import type { Overlay } from './overlay'
 import { PlacedGrounds, type GroundPlace, type Picked, type PlacedBuffer } from './placed'
 import { PlantLayer } from './plantLayer'
+import { HalfSize } from './halfSize'
 import { drawsInSoftware } from './software'
 import type { SpeciesMeshes } from './species'
 import { makeSky, makeWater, waterPlane, type WaterPlane } from './surroundings'
@@ -50,6 +51,7 @@ export class Stage {
   private mode: 'perspective' | 'plan' = 'perspective'
   private readonly renderer: WebGLRenderer
   private readonly software: boolean
+  private readonly halfSize: HalfSize | null
   private readonly scene = new Scene()
   private readonly sky: Mesh = makeSky()
   private readonly water: Mesh = makeWater()
@@ -79,6 +81,7 @@ export class Stage {
     if (this.software) this.lastMs = Infinity
     this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, powerPreference: 'high-performance' })
     this.renderer.outputColorSpace = SRGBColorSpace
+    this.halfSize = this.software ? new HalfSize() : null
     this.renderer.setPixelRatio(this.software ? 1 : Math.min(window.devicePixelRatio, 2))
     this.scene.add(this.sky, this.water, this.plants, this.outlines.group, this.obstacles.group, this.placed.group, this.pools)
     this.controls = { perspective: this.control(this.perspective), plan: this.control(this.plan) }
@@ -353,7 +356,6 @@ export class Stage {
   }
 
   private move() {
-    if (!this.moving) this.sharpness(true)
     this.moving = true
     window.clearTimeout(this.settleTimer)
     this.settleTimer = window.setTimeout(() => this.settle(), SETTLE_MS)
@@ -361,7 +363,6 @@ export class Stage {
   }
 
   private settle() {
-    if (this.moving) this.sharpness(false)
     this.moving = false
     this.draw()
   }
@@ -372,9 +373,9 @@ export class Stage {
     else this.draw()
   }
 
-  /** On the processor a moving picture is drawn at half its size. */
-  private sharpness(moving: boolean) {
-    if (this.software) this.renderer.setPixelRatio(moving ? 0.5 : 1)
+  /** Pixels drawn for one of the page, each way: on the processor a moving picture is drawn at half its size. */
+  private ratio(): number {
+    return this.renderer.getPixelRatio() * (this.moving && this.halfSize ? 0.5 : 1)
   }
 
   /** Draws at the next frame. */
@@ -391,7 +392,7 @@ export class Stage {
     if (!this.ground) return
     const start = performance.now()
     const camera = this.camera
-    const height = this.renderer.getSize(new Vector2()).y * this.renderer.getPixelRatio()
+    const height = this.renderer.getSize(new Vector2()).y * this.ratio()
     if (this.mode === 'perspective') {
       const away = this.perspective.position.distanceTo(this.controls.perspective.target)
       this.perspective.near = Math.max(0.05, Math.min(0.5, away * 0.01))
@@ -405,14 +406,15 @@ export class Stage {
       ? (height * this.plan.zoom) / (this.plan.top - this.plan.bottom)
       : (height * camera.projectionMatrix.elements[5]) / 2
     // Sixty pixels wide, whatever the camera: in plan so many metres, in perspective so much at a metre's distance.
-    this.ground.scaleLabels((60 * this.renderer.getPixelRatio()) / scale, this.mode === 'plan')
+    this.ground.scaleLabels((60 * this.ratio()) / scale, this.mode === 'plan')
     for (const layer of this.layers.values()) {
       layer.dotMaterial.uniforms.uScale.value = scale
       layer.dotMaterial.uniforms.uPerspective.value = this.mode === 'plan' ? 0 : 1
     }
     const budget = this.moving ? this.budget * MOVING_SHARE : this.budget
     const drawn = assignDetail(this.plants.visible ? [...this.layers.values()] : [], camera, height, budget)
-    this.renderer.render(this.scene, camera)
+    if (this.moving && this.halfSize) this.halfSize.render(this.renderer, this.scene, camera)
+    else this.renderer.render(this.scene, camera)
     if (!this.moving || this.software) this.waitForGraphics()
     const ms = performance.now() - start
     this.frames++
@@ -438,7 +440,7 @@ export class Stage {
   }
 
   private bearing(heightPx: number): Pick<Frame, 'metresPerPx' | 'headingDeg'> {
-    const ratio = this.renderer.getPixelRatio()
+    const ratio = this.ratio()
     if (this.mode === 'plan') {
       return { metresPerPx: ((this.plan.top - this.plan.bottom) / this.plan.zoom / heightPx) * ratio, headingDeg: 0 }
     }
@@ -453,6 +455,7 @@ export class Stage {
     window.clearTimeout(this.settleTimer)
     for (const id of this.layers.keys()) this.removeLayer(id)
     cancelAnimationFrame(this.queued)
+    this.halfSize?.dispose()
     this.ground?.dispose()
     this.outlines.clear()
     this.obstacles.dispose()

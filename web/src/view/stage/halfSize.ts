@@ -1,0 +1,48 @@
+import {
+  LinearFilter, Mesh, NoBlending, OrthographicCamera, PlaneGeometry, SRGBColorSpace, Scene, ShaderMaterial, Vector2, WebGLRenderTarget, type Camera, type WebGLRenderer,
+} from 'three'
+
+/**
+ * Draws pictures at half their width and height and stretches them over the canvas, which keeps its size: a canvas that changes its size
+ * waits for all that was drawn before.
+ */
+export class HalfSize {
+  private readonly target = new WebGLRenderTarget(1, 1, { colorSpace: SRGBColorSpace, minFilter: LinearFilter, magFilter: LinearFilter })
+  private readonly scene = new Scene()
+  private readonly camera = new OrthographicCamera(-0.5, 0.5, 0.5, -0.5, -1, 1)
+  private readonly sheet: Mesh<PlaneGeometry, ShaderMaterial>
+  private readonly size = new Vector2()
+
+  constructor() {
+    const material = new ShaderMaterial({
+      uniforms: { uPicture: { value: this.target.texture } },
+      vertexShader: `varying vec2 vAt;
+        void main() { vAt = uv; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`,
+      fragmentShader: `uniform sampler2D uPicture; varying vec2 vAt;
+        void main() { gl_FragColor = vec4(texture2D(uPicture, vAt).rgb, 1.0);
+        #include <colorspace_fragment>
+        }`,
+      depthTest: false,
+      depthWrite: false,
+      blending: NoBlending,
+    })
+    this.sheet = new Mesh(new PlaneGeometry(1, 1), material)
+    this.scene.add(this.sheet)
+  }
+
+  render(renderer: WebGLRenderer, scene: Scene, camera: Camera) {
+    renderer.getDrawingBufferSize(this.size)
+    const [width, height] = [Math.ceil(this.size.x / 2), Math.ceil(this.size.y / 2)]
+    if (this.target.width !== width || this.target.height !== height) this.target.setSize(width, height)
+    renderer.setRenderTarget(this.target)
+    renderer.render(scene, camera)
+    renderer.setRenderTarget(null)
+    renderer.render(this.scene, this.camera)
+  }
+
+  dispose() {
+    this.target.dispose()
+    this.sheet.geometry.dispose()
+    this.sheet.material.dispose()
+  }
+}
