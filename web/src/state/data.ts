@@ -102,6 +102,16 @@ export function usePlants(layer: Layer | undefined) {
   })
 }
 
+/** Nothing waits longer for plants, milliseconds. */
+const PLANTS_FIRST_MS = 400
+
+/** Lets the plants of a layer come first, if any are under way: they are what an artist waits for. */
+export async function afterPlants(layer: number) {
+  const start = performance.now()
+  do await new Promise((resolve) => setTimeout(resolve, 5))
+  while (queries.isFetching({ queryKey: ['plants', layer] }) > 0 && performance.now() - start < PLANTS_FIRST_MS)
+}
+
 /** The plants of a layer that are bent aside or trimmed; none while they are worked out, and where there are none. */
 export function useFits(layer: Layer | undefined) {
   const id = useScene((s) => s.scene?.id)

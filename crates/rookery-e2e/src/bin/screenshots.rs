@@ -174,12 +174,16 @@ async fn main() -> Done {
     // One tuft in hand.
     page.ask(&choose("Marram")).await?;
     page.press("Tend").await?;
-    page.click_at("[data-testid=view]", 50, 285).await?;
-    page.until(
-        "a plant in hand",
-        "return document.querySelector('[data-testid=tending]')?.dataset.inHand === '1'",
-    )
-    .await?;
+    let in_hand = "return document.querySelector('[data-testid=tending]')?.dataset.inHand === '1'";
+    // Of the tufts in front the first that is met.
+    for (x, y) in [(178, 305), (322, 290), (50, 285), (-228, 262), (120, 270)] {
+        page.click_at("[data-testid=view]", x, y).await?;
+        tokio::time::sleep(std::time::Duration::from_millis(1500)).await;
+        if page.ask(in_hand).await? == true {
+            break;
+        }
+    }
+    page.until("a plant in hand", in_hand).await?;
     page.type_number("hand-size", "1.4").await?;
     page.saved().await?;
     shoot("tending").await?;

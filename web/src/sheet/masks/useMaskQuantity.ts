@@ -2,6 +2,7 @@ import { keepPreviousData, useQueries } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { decodeMask, type Histogram, type MaskBuffer } from '../../api/buffers'
 import { fetchBuffer, type Layer, type Mask } from '../../api/client'
+import { afterPlants } from '../../state/data'
 import { useScene } from '../../state/scene'
 import { joined, useHistogram } from '../histograms'
 import { sourceOf } from './quantities'
@@ -46,8 +47,10 @@ export function useMaskQuantity(layer: Layer | undefined, mask: Mask | undefined
       queryKey: ['mask', scene.ground_key, scene.grounds.find((g) => g.id === ground)?.key, ground, layer!.id, sourceOf(mask!), about],
       placeholderData: keepPreviousData,
       gcTime: 20_000,
-      queryFn: async ({ signal }: { signal: AbortSignal }) =>
-        decodeMask(await fetchBuffer(`/api/scenes/${scene.id}/layers/${layer!.id}/masks/${mask!.id}/quantity?ground=${ground}`, signal)),
+      queryFn: async ({ signal }: { signal: AbortSignal }) => {
+        await afterPlants(layer!.id)
+        return decodeMask(await fetchBuffer(`/api/scenes/${scene.id}/layers/${layer!.id}/masks/${mask!.id}/quantity?ground=${ground}`, signal))
+      },
     })),
     combine: dataOf,
   })
