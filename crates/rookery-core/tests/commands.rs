@@ -19,6 +19,7 @@ fn layer_edit() -> impl Strategy<Value = LayerEdit> {
         any::<bool>().prop_map(|value| LayerEdit::Visible { value }),
         any::<bool>().prop_map(|value| LayerEdit::Locked { value }),
         any::<u32>().prop_map(|value| LayerEdit::Seed { value }),
+        proptest::collection::vec(0_u32..9, 0..4).prop_map(|value| LayerEdit::KeptSeeds { value }),
         (-10.0_f32..1100.0).prop_map(|value| LayerEdit::Amount { value: Amount::PerM2 { value } }),
         any::<u32>().prop_map(|value| LayerEdit::Cap { value }),
         (0_u32..4, response()).prop_map(|(id, response)| LayerEdit::Mask {
@@ -194,4 +195,19 @@ fn an_unknown_field_or_a_negative_range_is_refused_with_its_name() {
     document.layers[0].stance.size = Range { min: -2.0, max: 1.0 };
     let e = check_document(&document).unwrap_err().to_string();
     assert_eq!(e, "size is -2 times; it must be from 0.01 to 100 times");
+}
+
+#[test]
+fn arrangements_are_kept_once_each_and_change_no_plants() {
+    let scene = kittiwake_head();
+    let keep = |value: Vec<u32>| {
+        apply(&scene, &Command::EditLayer { id: LayerId(1), edit: LayerEdit::KeptSeeds { value } })
+    };
+    let kept = keep(vec![7, 9]).unwrap();
+    assert_eq!(kept.document.layer(LayerId(1)).unwrap().kept_seeds, [7, 9]);
+    assert_eq!(apply(&kept.document, &kept.inverse).unwrap().document, scene);
+    let name = |d: &Document| Keys::of(d).layer(d, d.layer(LayerId(1)).unwrap());
+    assert_eq!(name(&kept.document), name(&scene));
+    assert_eq!(keep(vec![7, 9, 7]).unwrap_err().to_string(), "the arrangement of seed 7 is kept already");
+    assert!(keep((0..25).collect()).unwrap_err().to_string().contains("more than the limit of 24"));
 }

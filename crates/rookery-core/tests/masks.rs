@@ -4,7 +4,7 @@ use glam::{Vec2, Vec3};
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::outline::OutlineLine;
 use rookery_core::ground::{GroundModel, GroundRef, Reading, Surface, noise_terrain, obstacle};
-use rookery_core::habitat::{Given, Rules, reach_of_stroke};
+use rookery_core::habitat::{Given, Needs, Rules, reach_of_stroke};
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::{Plant, grow_everywhere, grow_with, regrow};
 use rookery_core::scene::*;
@@ -230,4 +230,23 @@ fn strokes_and_paintings_are_put_taken_out_and_put_back() {
     assert!(refused.unwrap_err().to_string().contains("radius of a brush"));
     let gone = Command::PutPaintStroke { paint: PaintId(7), value: stroke, place: None };
     assert!(apply(&document, &gone).unwrap_err().to_string().contains("painting"));
+}
+
+#[test]
+fn a_share_of_the_height_is_the_altitude_between_the_lowest_and_the_highest_land() {
+    let (low, high) = SCENE.1.terrain.height_range_m();
+    let at = |share: f32| low + (high - low) * share;
+    let by_share = with(Mask::band(MaskId(1), Quantity::HeightShare, [0.25, 0.25, 0.6, 0.6]));
+    let by_metres = with(Mask::band(MaskId(1), Quantity::Altitude, [at(0.25), at(0.25), at(0.6), at(0.6)]));
+    let plants = grown(&by_share, LayerId(1));
+    assert!(plants.len() > 500);
+    assert!(plants.iter().all(|p| (at(0.25) - 1e-3..=at(0.6) + 1e-3).contains(&p.position_m.y)));
+    // But for what lies within rounding of an end.
+    let other = grown(&by_metres, LayerId(1));
+    let apart = plants.iter().filter(|p| !other.contains(p)).count()
+        + other.iter().filter(|p| !plants.contains(p)).count();
+    assert!(apart <= 2, "{apart}");
+    // A stroke anywhere may move the ends, so its plants are not grown again near it alone.
+    let whole = |d: &Document| Needs::of(d, &d.layers[0]).whole_height;
+    assert!(whole(&by_share) && !whole(&by_metres));
 }

@@ -348,3 +348,21 @@ fn a_picture_lies_round_a_planet_by_longitude_and_latitude() {
     let expected = planet.true_area_m2() / 4.0 * 2.0;
     assert!((grown.plants.len() as f64 / expected - 1.0).abs() < 0.05, "{} {expected}", grown.plants.len());
 }
+
+#[test]
+fn a_share_of_the_height_of_a_ball_is_its_upper_part() {
+    let mask = Mask::band(MaskId(1), Quantity::HeightShare, [0.5, 0.5, 1.0, 1.0]);
+    let layer = Layer {
+        masks: vec![mask],
+        amount: Amount::PerM2 { value: 2.0 },
+        clearance: Clearance::default(),
+        ..kittiwake_head().layers.remove(0)
+    };
+    let rules = Rules::plain(&layer.masks).growing(&bare(), &layer);
+    let mut even = BALL.no_even_places(1);
+    let grown = grow_with(&*BALL, &layer, &rules, &mut even, &CancelToken::default()).unwrap();
+    let half = BALL.true_area_m2() / 2.0 * 2.0;
+    assert!((grown.plants.len() as f64 / half - 1.0).abs() < 0.03, "{} {half}", grown.plants.len());
+    // As far as they are sunk into the ground.
+    assert!(grown.plants.iter().all(|p| p.position_m.y > -0.1));
+}

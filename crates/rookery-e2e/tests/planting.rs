@@ -203,7 +203,7 @@ async fn layers_share_settings_are_kept_as_they_were_and_what_is_measured_is_sho
 }
 
 #[tokio::test(flavor = "multi_thread")]
-async fn a_ceiling_of_the_scene_cuts_the_lower_layers_and_says_so() -> Story {
+async fn a_ceiling_of_the_scene_cuts_the_lower_layers_and_arrangements_are_kept() -> Story {
     let page = Page::open().await?;
     page.press("Fescue turf").await?;
     let all = page.placed_at_rest().await?;
@@ -224,5 +224,16 @@ async fn a_ceiling_of_the_scene_cuts_the_lower_layers_and_says_so() -> Story {
     page.saved().await?;
     page.find("[data-testid=budget-card] [role=switch]").await?.click().await?;
     assert_eq!(page.placed(Some(cut)).await?, all);
+    // An arrangement is kept, another one looked at, and the first taken up again.
+    page.press("Marram").await?;
+    let own = page.placed_at_rest().await?;
+    let seed = field(&page, "seed").await?;
+    page.find("[data-testid=keep-seed]").await?.click().await?;
+    page.find(&format!("[data-testid=kept-seed-{seed}]")).await?;
+    page.type_number("seed", "4711").await?;
+    page.placed(Some(own)).await?;
+    page.find(&format!("[data-testid=kept-seed-{seed}]")).await?.click().await?;
+    page.saved().await?;
+    assert_eq!((field(&page, "seed").await?, page.placed_at_rest().await?), (seed, own));
     page.close().await
 }

@@ -7,6 +7,7 @@ import { NumberField } from '../ui/NumberField'
 import { Part } from '../ui/Part'
 import { showCount } from '../ui/parse'
 import { AmountFields } from './AmountFields'
+import { KeptSeeds } from './KeptSeeds'
 import { PatternChoice } from './PatternChoice'
 import { TallyBar } from './TallyBar'
 
@@ -71,6 +72,7 @@ export function HowMuch({ layer }: { layer: Layer }) {
             onChange={(value, gesture) => editLayer(layer.id, { set: 'cap', value: Math.round(value) }, gesture)}
           />
         </div>
+        <KeptSeeds layer={layer} />
       </div>
     </Part>
   )

@@ -131,7 +131,7 @@ export const grownQuery = (layer: number, key: string) => ({ queryKey: ['plants'
 const lastPlants = new Map<number, LastPlants>()
 
 async function fetchPlants(path: string, layer: number, key: string, signal: AbortSignal): Promise<PlantsBuffer> {
-  const last = lastPlants.get(layer) ?? new LastPlants((gone) => queries.removeQueries({ queryKey: ['plants', layer, gone] }))
+  const last = lastPlants.get(layer) ?? new LastPlants((gone) => queries.removeQueries({ queryKey: ['plants', layer, gone], type: 'inactive' }))
   lastPlants.set(layer, last)
   const atHand = last.again(key)
   if (atHand) return atHand

@@ -59,6 +59,14 @@ test('a step taken back is at hand, and goes on from there', () => {
   expect([places(b), places(c), places(other)]).toEqual([[0, 1, 2, 50], [0, 1, 60], [0, 1, 2, 50, 70]])
 })
 
+test('plants that come again after two others are not forgotten while they come', () => {
+  const forgotten: string[] = []
+  const last = new LastPlants((key) => forgotten.push(key))
+  for (const [key, first] of [['a', 0], ['b', 10], ['c', 20]] as const) last.take(key, whole(3, first))
+  expect(places(last.take('a', whole(3, 0)))).toEqual([0, 1, 2])
+  expect(forgotten).toEqual([])
+})
+
 test('changes of plants that are not there are refused', () => {
   const last = new LastPlants(() => undefined)
   last.take('a', whole(4, 0))

@@ -29,7 +29,8 @@ export class LastPlants {
   /** Reads what came for a name. */
   take(key: string, buffer: ArrayBuffer): PlantsBuffer {
     const { spare } = this
-    if (spare?.key) this.forget(spare.key)
+    // After steps taken back they may be the very ones that come again.
+    if (spare?.key && spare.key !== key) this.forget(spare.key)
     const { plants, since } = decodePlantsOrChanges(buffer, this.known, spare)
     plants.key = key
     const base = since === null ? undefined : this.known.get(since)

@@ -37,6 +37,8 @@ pub trait Surface: Sync {
     fn slope_deg(&self, spot: &Self::Spot) -> f32;
     /// Height, metres: above zero, or over the lowest land where up is away from the middle.
     fn altitude_m(&self, spot: &Self::Spot) -> f32;
+    /// Lowest and highest land, metres, as [`Surface::altitude_m`] counts them; never the same.
+    fn altitude_range_m(&self) -> [f32; 2];
     /// Where the point lies in the ground's own frame.
     fn position_m(&self, spot: &Self::Spot) -> Vec3;
     /// The face group of the point, if the ground has any.

@@ -67,6 +67,11 @@ impl Surface for GroundModel {
     }
 
     #[inline]
+    fn altitude_range_m(&self) -> [f32; 2] {
+        [self.altitude_histogram.low, self.altitude_histogram.high]
+    }
+
+    #[inline]
     fn position_m(&self, spot: &PlanSpot) -> Vec3 {
         Vec3::new(spot.x, self.terrain.height_in(spot.cell), spot.z)
     }

@@ -18,6 +18,8 @@ pub struct Needs {
     pub readings: Vec<Reading>,
     /// Days whose hours of sun they look at.
     pub suns: Vec<SunDay>,
+    /// Whether they look at the height of the whole ground.
+    pub whole_height: bool,
     /// Whether they look at the distance to water.
     pub water: bool,
     /// Obstacles.
@@ -45,6 +47,7 @@ impl Needs {
         let mut needs = Self::default();
         for mask in &layer.masks {
             needs.readings.extend(reading_of(mask.quantity));
+            needs.whole_height |= mask.quantity == Quantity::HeightShare;
             if let Some(day) = mask.sun.filter(|day| !needs.suns.contains(day)) {
                 needs.suns.push(day);
             }

@@ -33,6 +33,7 @@ pub fn spread<S: Surface>(ground: &S, rules: &Rules, i: usize) -> MaskSpread {
         Quantity::Aspect => (0.0, 360.0),
         Quantity::Zone
         | Quantity::Openness
+        | Quantity::HeightShare
         | Quantity::Noise
         | Quantity::Painted
         | Quantity::Picture

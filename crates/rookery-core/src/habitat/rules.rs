@@ -195,7 +195,11 @@ impl Rules {
         given: &Given,
     ) -> Self {
         let source = |m: &Mask| match m.quantity {
-            Quantity::Slope | Quantity::Altitude | Quantity::Aspect | Quantity::Facing => Source::Ground,
+            Quantity::Slope
+            | Quantity::Altitude
+            | Quantity::HeightShare
+            | Quantity::Aspect
+            | Quantity::Facing => Source::Ground,
             Quantity::InView => {
                 let shot = m.shot.and_then(|id| document.shots.iter().find(|s| s.id == id));
                 shot.map_or(Source::Unknown, |s| Source::View(ViewField::new(s)))
@@ -265,6 +269,10 @@ impl Rules {
             Source::Ground => match rule.mask.quantity {
                 Quantity::Slope => ground.slope_deg(spot),
                 Quantity::Altitude => ground.altitude_m(spot),
+                Quantity::HeightShare => {
+                    let [low, high] = ground.altitude_range_m();
+                    ((ground.altitude_m(spot) - low) / (high - low)).clamp(0.0, 1.0)
+                }
                 Quantity::Facing => self.frame.direction(ground.footing(spot).normal).y,
                 _ => self.aspect_deg(ground, spot),
             },

@@ -146,6 +146,7 @@ pub fn quantity_name(quantity: Quantity) -> &'static str {
     match quantity {
         Quantity::Slope => "the slope",
         Quantity::Altitude => "the altitude",
+        Quantity::HeightShare => "the share of the height",
         Quantity::Zone => "the zone",
         Quantity::Aspect => "the aspect",
         Quantity::ProfileCurvature => "the bend along the slope",
@@ -262,6 +263,11 @@ fn mask_words(document: &Document, mask: &Mask) -> (&'static str, String, &'stat
         (Quantity::PlanCurvature, true) => ("does not bend across the slope by ", " per m", ""),
         (Quantity::Wetness, false) => ("has a wetness of ", "", ""),
         (Quantity::Wetness, true) => ("does not have a wetness of ", "", ""),
+        (Quantity::HeightShare, inverted) => {
+            let share = |v: f32| (v * 100.0).round();
+            let words = format!("{}\u{2013}{} %", share(full_from), share(full_to));
+            return (if inverted { "does not lie " } else { "lies " }, words, " of the way up");
+        }
         (Quantity::Openness, inverted) => {
             let sky = |v: f32| (v * 100.0).round();
             let words = format!("{}\u{2013}{} %", sky(full_from), sky(full_to));

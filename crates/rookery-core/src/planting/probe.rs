@@ -151,6 +151,7 @@ fn read_out(m: &MaskReading) -> String {
     match m.quantity {
         Quantity::Slope => format!("slope: {v:.1}\u{b0}"),
         Quantity::Altitude => format!("altitude: {v:.1} m"),
+        Quantity::HeightShare => format!("{:.0} % of the height", v * 100.0),
         Quantity::Zone => format!("zone: {:.0} % in it", v * 100.0),
         Quantity::Aspect => format!("aspect: {v:.0}\u{b0}"),
         Quantity::ProfileCurvature => format!("profile curvature: {v:.3} 1/m"),

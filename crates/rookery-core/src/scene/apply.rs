@@ -393,6 +393,7 @@ fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal
         E::ShowAs { value } => E::ShowAs { value: replace(&mut layer.show_as, value) },
         E::Visible { value } => E::Visible { value: replace(&mut layer.visible, value) },
         E::Locked { value } => E::Locked { value: replace(&mut layer.locked, value) },
+        E::KeptSeeds { value } => E::KeptSeeds { value: replace(&mut layer.kept_seeds, value) },
         E::Seed { value } => E::Seed { value: replace(&mut layer.seed, value) },
         E::Pattern { value } => E::Pattern { value: replace(&mut layer.pattern, value) },
         E::Clumps { value } => E::Clumps { value: replace(&mut layer.clumps, value) },

@@ -358,6 +358,11 @@ pub enum LayerEdit {
         /// Any number.
         value: u32,
     },
+    /// The arrangements to come back to.
+    KeptSeeds {
+        /// All of them, at most 24, each once.
+        value: Vec<u32>,
+    },
     /// How places are chosen.
     Pattern {
         /// The pattern.

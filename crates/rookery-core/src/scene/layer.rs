@@ -37,6 +37,9 @@ pub struct Layer {
     pub locked: bool,
     /// Another number, another arrangement.
     pub seed: u32,
+    /// Seeds of arrangements to come back to, at most 24, each once.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub kept_seeds: Vec<u32>,
     /// How the places are chosen.
     pub pattern: Pattern,
     /// How many are asked for.

@@ -19,6 +19,8 @@ pub enum Quantity {
     Slope,
     /// Height above zero, metres; on a small planet over its lowest land.
     Altitude,
+    /// Height between the lowest and the highest land of the ground, 0 to 1.
+    HeightShare,
     /// How much the point belongs to a zone, 0 to 1.
     Zone,
     /// The way the ground faces, degrees clockwise from north. A response may run past north, from -360 to 720. Level ground
@@ -64,6 +66,7 @@ impl Quantity {
             | Self::Colour => true,
             Self::Slope
             | Self::Altitude
+            | Self::HeightShare
             | Self::Zone
             | Self::ProfileCurvature
             | Self::PlanCurvature

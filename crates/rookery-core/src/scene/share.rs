@@ -75,6 +75,7 @@ impl SharedSettings {
             | E::Visible { .. }
             | E::Locked { .. }
             | E::Seed { .. }
+            | E::KeptSeeds { .. }
             | E::Tend { .. }
             | E::Drifts { .. }
             | E::Cap { .. } => None,

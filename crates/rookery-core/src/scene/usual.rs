@@ -75,6 +75,7 @@ impl Layer {
             clearance: Clearance::usual(),
             tended: Vec::new(),
             drifts: Vec::new(),
+            kept_seeds: Vec::new(),
             show_as: ShowAs::Auto,
         }
     }

@@ -86,6 +86,10 @@ impl Surface for MeshModel {
         self.altitude_of(spot.position_m)
     }
 
+    fn altitude_range_m(&self) -> [f32; 2] {
+        [self.altitude_histogram.low, self.altitude_histogram.high]
+    }
+
     fn position_m(&self, spot: &MeshSpot) -> Vec3 {
         spot.position_m
     }

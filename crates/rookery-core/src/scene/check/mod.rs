@@ -16,6 +16,7 @@ use std::collections::BTreeSet;
 
 const MAX_LAYERS: usize = 256;
 const MAX_MASKS: usize = 32;
+const MAX_KEPT_SEEDS: usize = 24;
 const MAX_SHOTS: usize = 256;
 const MAX_STROKES: usize = 4000;
 const MAX_ON_GROUND: usize = 1000;
@@ -163,6 +164,12 @@ pub(super) fn layer(document: &Document, layer: &Layer) -> Result<(), Refusal> {
     within("the radius of a clump", layer.clumps.radius_m, 0.02, 200.0, " m")?;
     within("the plants of a clump", layer.clumps.plants, 2.0, 500.0, "")?;
     within("the cap", layer.cap as f32, 1.0, 10_000_000.0, " plants")?;
+    count("kept arrangements", layer.kept_seeds.len(), MAX_KEPT_SEEDS)?;
+    for (i, seed) in layer.kept_seeds.iter().enumerate() {
+        if layer.kept_seeds[..i].contains(seed) {
+            return Err(Refusal::KeptAlready { seed: *seed });
+        }
+    }
     count("grounds", layer.grounds.len(), MAX_ON_GROUND)?;
     count("masks", layer.masks.len(), MAX_MASKS)?;
     each(&layer.masks, "mask", |m| m.id.0, mask)?;
@@ -219,6 +226,7 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
     let (field, low, high, unit) = match mask.quantity {
         Quantity::Slope => ("the slope response", 0.0, 180.0, " degrees"),
         Quantity::Altitude => ("the altitude response", -12_000.0, 12_000.0, " m"),
+        Quantity::HeightShare => ("the response to the share of the height", 0.0, 1.0, ""),
         Quantity::Zone => ("the zone response", 0.0, 1.0, ""),
         Quantity::Aspect => ("the aspect response", -360.0, 720.0, " degrees"),
         Quantity::ProfileCurvature | Quantity::PlanCurvature => {

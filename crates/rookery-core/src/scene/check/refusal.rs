@@ -91,6 +91,12 @@ pub enum Refusal {
         /// The species.
         id: String,
     },
+    /// An arrangement that is kept already.
+    #[error("the arrangement of seed {seed} is kept already")]
+    KeptAlready {
+        /// Its seed.
+        seed: u32,
+    },
     /// A mix without anything.
     #[error("a layer grows at least one species with a share above zero")]
     EmptyMix,

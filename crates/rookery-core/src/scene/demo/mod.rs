@@ -186,6 +186,7 @@ fn marram() -> Layer {
         clearance: Clearance::usual(),
         tended: Vec::new(),
         drifts: Vec::new(),
+        kept_seeds: Vec::new(),
         show_as: ShowAs::Auto,
     }
 }
@@ -221,6 +222,7 @@ fn boulders() -> Layer {
         clearance: Clearance::usual(),
         tended: Vec::new(),
         drifts: Vec::new(),
+        kept_seeds: Vec::new(),
         show_as: ShowAs::Auto,
     }
 }

@@ -1,0 +1,30 @@
+import { Bookmark, BookmarkCheck } from 'lucide-react'
+import type { Layer } from '../api/client'
+import { useScene } from '../state/scene'
+import { Button } from '../ui/Button'
+
+/** Arrangements to come back to: keep the one that stands, or take up one that was kept. */
+export function KeptSeeds({ layer }: { layer: Layer }) {
+  const { editLayer } = useScene.getState()
+  const kept = layer.kept_seeds ?? []
+  const has = kept.includes(layer.seed)
+  const keep = () => editLayer(layer.id, { set: 'kept_seeds', value: has ? kept.filter((s) => s !== layer.seed) : [...kept, layer.seed].slice(-24) })
+  const Icon = has ? BookmarkCheck : Bookmark
+  return (
+    <div className="flex flex-wrap items-center gap-1.5 text-xs text-soft" role="group" aria-label="Kept arrangements">
+      <Button look="quiet" disabled={layer.locked} onClick={keep} data-testid="keep-seed" title={has ? 'Forget this arrangement' : 'Keep this arrangement to come back to'}>
+        <Icon size={13} aria-hidden />
+        {has ? 'Kept' : 'Keep arrangement'}
+      </Button>
+      {kept.map((seed) => (
+        <button
+          key={seed} type="button" disabled={layer.locked} aria-pressed={seed === layer.seed} aria-label={`Take up arrangement ${seed}`} data-testid={`kept-seed-${seed}`}
+          className={`h-6 rounded border px-1.5 font-mono text-[11px] ${seed === layer.seed ? 'border-thrift bg-thrift-wash text-ink' : 'border-rule hover:bg-well'}`}
+          onClick={() => editLayer(layer.id, { set: 'seed', value: seed })}
+        >
+          {seed}
+        </button>
+      ))}
+    </div>
+  )
+}
