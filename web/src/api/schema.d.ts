@@ -2328,6 +2328,8 @@ export interface components {
             grounds?: components["schemas"]["GroundId"][];
             /** @description Lasting name within the scene. */
             id: components["schemas"]["LayerId"];
+            /** @description Seeds of arrangements to come back to, at most 24, each once. */
+            kept_seeds?: number[];
             /** @description Locked layers refuse every change but unlocking, showing and hiding. */
             locked: boolean;
             /** @description Where plants may stand, and what else changes from place to place. */
@@ -2415,6 +2417,11 @@ export interface components {
              * @description Any number.
              */
             value: number;
+        } | {
+            /** @enum {string} */
+            set: "kept_seeds";
+            /** @description All of them, at most 24, each once. */
+            value: number[];
         } | {
             /** @enum {string} */
             set: "pattern";
@@ -3486,7 +3493,7 @@ export interface components {
          * @description What a mask looks at.
          * @enum {string}
          */
-        Quantity: "slope" | "altitude" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "sun_hours" | "noise" | "distance" | "painted" | "facing" | "in_view" | "picture" | "colour";
+        Quantity: "slope" | "altitude" | "height_share" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "sun_hours" | "noise" | "distance" | "painted" | "facing" | "in_view" | "picture" | "colour";
         /** @description From the smaller to the larger, both included. */
         Range: {
             /**

@@ -29,10 +29,14 @@ export function Budget() {
   const tone = share > 1 || cut.length > 0 ? 'bg-iron' : share > 0.8 ? 'bg-lichen' : 'bg-fern'
   return (
     <Popover.Root>
-      <Popover.Trigger className="w-24 rounded-md px-1 text-left hover:bg-well data-[state=open]:bg-well" data-testid="budget" aria-label={`Budget: ${showCount(plants)} plants of ${showCount(most)}${cut.length > 0 ? ', the ceiling of the scene is reached' : ''}`}>
+      <Popover.Trigger className="w-24 rounded-md px-1 text-left hover:bg-well data-[state=open]:bg-well" data-testid="budget">
         <span className="flex justify-between text-[11px] leading-4 text-soft">
           <span>Budget</span>
           <span className={`font-mono ${cut.length > 0 ? 'text-iron' : ''}`}>{cut.length > 0 ? 'full' : `${Math.round(share * 100)} %`}</span>
+        </span>
+        <span className="sr-only">
+          {showCount(plants)} plants of {showCount(most)}
+          {cut.length > 0 && ', the ceiling of the scene is reached'}
         </span>
         <span className="block h-1 overflow-hidden rounded-full bg-well">
           <span className={`block h-full ${tone}`} style={{ width: `${Math.min(100, share * 100)}%` }} />
