@@ -19,7 +19,7 @@ export interface QuantityInfo {
 export const QUANTITIES: Record<Quantity, QuantityInfo> = {
   slope: { name: 'Slope', unit: '°', low: 0, high: 180, step: 0.5, digits: 1, what: 'How steep the ground is' },
   altitude: { name: 'Altitude', unit: 'm', low: -12_000, high: 12_000, step: 0.25, digits: 1, what: 'How high it lies' },
-  height_share: { name: 'Share of height', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'How far up it lies between the lowest and the highest land' },
+  height_share: { name: 'Height share', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'How far up it lies between the lowest and the highest land' },
   aspect: { name: 'Aspect', unit: '°', low: -360, high: 720, step: 1, digits: 0, what: 'Which way it faces, clockwise from north; it may run past north' },
   zone: { name: 'Zone', unit: '', low: 0, high: 1, step: 0.05, digits: 2, what: 'Whether it belongs to a named part' },
   distance: { name: 'Distance', unit: 'm', low: 0, high: 20_000, step: 0.1, digits: 1, what: 'How far a track, water, an obstacle, another layer, a shape or the camera is' },
