@@ -3,16 +3,21 @@ import type { Layer } from '../api/client'
 import { useScene } from '../state/scene'
 import { Button } from '../ui/Button'
 
+/** As many as the document holds. */
+const MOST = 24
+
 /** Arrangements to come back to: keep the one that stands, or take up one that was kept. */
 export function KeptSeeds({ layer }: { layer: Layer }) {
   const { editLayer } = useScene.getState()
   const kept = layer.kept_seeds ?? []
   const has = kept.includes(layer.seed)
-  const keep = () => editLayer(layer.id, { set: 'kept_seeds', value: has ? kept.filter((s) => s !== layer.seed) : [...kept, layer.seed].slice(-24) })
+  const keep = () => editLayer(layer.id, { set: 'kept_seeds', value: has ? kept.filter((s) => s !== layer.seed) : [...kept, layer.seed] })
+  const full = !has && kept.length >= MOST
+  const hint = has ? 'Forget this arrangement' : full ? `${MOST} are kept: take one up and forget it first` : 'Keep this arrangement to come back to'
   const Icon = has ? BookmarkCheck : Bookmark
   return (
     <div className="flex flex-wrap items-center gap-1.5 text-xs text-soft" role="group" aria-label="Kept arrangements">
-      <Button look="quiet" disabled={layer.locked} onClick={keep} data-testid="keep-seed" title={has ? 'Forget this arrangement' : 'Keep this arrangement to come back to'}>
+      <Button look="quiet" disabled={layer.locked || full} onClick={keep} data-testid="keep-seed" title={hint}>
         <Icon size={13} aria-hidden />
         {has ? 'Kept' : 'Keep arrangement'}
       </Button>
