@@ -3,6 +3,7 @@
 use crate::db::Db;
 use crate::events::Events;
 use crate::growth::Growths;
+use crate::scenes::Scenes;
 use std::sync::Arc;
 
 /// Handles to the database, the cache of derived data and the stream of events. Cloning shares them.
@@ -10,6 +11,8 @@ use std::sync::Arc;
 pub struct App {
     /// The database.
     pub db: Db,
+    /// Scenes as they are worked on.
+    pub scenes: Scenes,
     /// Grounds and plants, computed when asked for.
     pub growths: Arc<Growths>,
     /// Changes and progress, for browsers that listen.
@@ -24,6 +27,7 @@ impl App {
     pub async fn start(database_url: &str) -> Result<Self, crate::db::StartError> {
         let db = Db::connect(database_url).await?;
         let events = Events::listen(database_url).await?;
-        Ok(Self { db, growths: Arc::default(), events })
+        let scenes = Scenes::new(db.clone(), events.clone());
+        Ok(Self { db, scenes, growths: Arc::default(), events })
     }
 }

@@ -1,8 +1,8 @@
 //! What goes wrong in a request, and how that is said. This is the only place that chooses status and code.
 
-use crate::db::scenes::MissedEdit;
+use crate::scenes::Conflict;
 use axum::extract::rejection::{BytesRejection, JsonRejection, PathRejection, QueryRejection};
-use axum::http::StatusCode;
+use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use rookery_core::planting::GrowError;
 use rookery_core::scene::Refusal;
@@ -12,6 +12,7 @@ use rookery_formats::heightmap::HeightmapError;
 use rookery_formats::mesh::{MeshError, SpeciesFileError};
 use rookery_formats::outlines::OutlineFileError;
 use serde::Serialize;
+use serde_json::{Value, json};
 use thiserror::Error;
 
 /// Why a request was not answered as asked. Nothing was changed.
@@ -31,18 +32,36 @@ pub enum ApiError {
     /// The change breaks a rule of the document.
     #[error(transparent)]
     Refused(#[from] Refusal),
-    /// The sender had not seen the latest edits.
+    /// Another changed the same to another value, which the sender had not seen.
     #[error(
-        "the scene has moved on to edit {seq} while you were at {expected}; look at what was missed and try again"
+        "{} changed \u{201c}{}\u{201d} meanwhile, to {}; you wanted {}",
+        someone(&conflict.author),
+        conflict.setting,
+        conflict.theirs_in_words.as_deref().unwrap_or("nothing"),
+        conflict.yours_in_words.as_deref().unwrap_or("nothing")
     )]
-    Stale {
-        /// Where the sender thought the scene was.
-        expected: i64,
-        /// Where it is.
+    Conflict {
+        /// Where the scene is.
         seq: i64,
-        /// The edits in between.
-        missed: Vec<MissedEdit>,
+        /// Both values.
+        conflict: Box<Conflict>,
     },
+    /// A step can no longer be taken back or done again.
+    #[error(
+        "cannot {verb}: {} changed \u{201c}{setting}\u{201d} after that, and it would be lost",
+        someone(author)
+    )]
+    Overtaken {
+        /// `undo` or `redo`.
+        verb: &'static str,
+        /// Who was later.
+        author: String,
+        /// What they changed.
+        setting: String,
+    },
+    /// A request that was refused before is refused in the same words.
+    #[error("{}", .0["message"].as_str().unwrap_or_default())]
+    Again(Box<Value>),
     /// There is nothing to take back, or nothing to do again.
     #[error("there is nothing to {0}")]
     NothingTo(&'static str),
@@ -116,18 +135,22 @@ pub enum ApiError {
 }
 
 /// How an error is written.
-#[derive(Debug, Serialize, utoipa::ToSchema)]
+#[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
 pub struct ErrorBody {
-    /// A short word for programs, for example `stale`.
-    pub code: &'static str,
+    /// A short word for programs, for example `conflict`.
+    pub code: String,
     /// What happened, in a sentence.
     pub message: String,
-    /// With `stale`: the scene's sequence number.
+    /// With `conflict`: the scene's sequence number.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub seq: Option<i64>,
-    /// With `stale`: the edits the sender had not seen.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
-    pub missed: Vec<MissedEdit>,
+    /// With `conflict`: both values.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub conflict: Option<Box<Conflict>>,
+}
+
+fn someone(author: &str) -> &str {
+    if author.is_empty() { "Someone" } else { author }
 }
 
 impl ApiError {
@@ -136,7 +159,9 @@ impl ApiError {
             Self::NotFound(_) => (StatusCode::NOT_FOUND, "not_found"),
             Self::Refused(Refusal::Missing { .. }) => (StatusCode::NOT_FOUND, "refused"),
             Self::Refused(_) => (StatusCode::UNPROCESSABLE_ENTITY, "refused"),
-            Self::Stale { .. } => (StatusCode::CONFLICT, "stale"),
+            Self::Conflict { .. } => (StatusCode::CONFLICT, "conflict"),
+            Self::Overtaken { .. } => (StatusCode::CONFLICT, "overtaken"),
+            Self::Again(_) => (StatusCode::CONFLICT, "again"),
             Self::NothingTo(_) => (StatusCode::CONFLICT, "nothing_to_do"),
             Self::Heightmap(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_heightmap"),
             Self::BadPicture { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "bad_picture"),
@@ -160,18 +185,42 @@ impl ApiError {
     }
 }
 
+impl ApiError {
+    fn body(&self) -> ErrorBody {
+        let (seq, conflict) = match self {
+            Self::Conflict { seq, conflict } => (Some(*seq), Some(conflict.clone())),
+            _ => (None, None),
+        };
+        ErrorBody { code: self.status_and_code().1.to_owned(), message: self.to_string(), seq, conflict }
+    }
+
+    /// What is written down as the answer to a change that was refused; none for what may go well the next time.
+    pub fn as_answer(&self) -> Option<Value> {
+        let refused = matches!(
+            self,
+            Self::Refused(_) | Self::Conflict { .. } | Self::Overtaken { .. } | Self::NothingTo(_)
+        );
+        let (status, _) = self.status_and_code();
+        refused.then(|| json!({"status": status.as_u16(), "body": self.body(), "message": self.to_string()}))
+    }
+}
+
 impl IntoResponse for ApiError {
     fn into_response(self) -> Response {
-        let (status, code) = self.status_and_code();
+        if let Self::Again(answer) = &self {
+            let status = answer["status"].as_u64().and_then(|s| StatusCode::from_u16(s as u16).ok());
+            return (status.unwrap_or(StatusCode::CONFLICT), axum::Json(answer["body"].clone()))
+                .into_response();
+        }
+        let (status, _) = self.status_and_code();
         if status.is_server_error() {
             tracing::error!(error = %self, "request failed");
         }
-        let message = self.to_string();
-        let (seq, missed) = match self {
-            Self::Stale { seq, missed, .. } => (Some(seq), missed),
-            _ => (None, Vec::new()),
-        };
-        (status, axum::Json(ErrorBody { code, message, seq, missed })).into_response()
+        let mut response = (status, axum::Json(self.body())).into_response();
+        if status == StatusCode::SERVICE_UNAVAILABLE {
+            response.headers_mut().insert(header::RETRY_AFTER, HeaderValue::from_static("1"));
+        }
+        response
     }
 }
 

@@ -1,10 +1,13 @@
 //! Telling browsers what changed. Events go through PostgreSQL, so that it does not matter which server made them.
 
 use crate::db::StartError;
+use crate::scenes::Told;
 use diesel::sql_types::Text;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use futures::StreamExt;
 use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 use tokio::sync::broadcast;
 use uuid::Uuid;
@@ -43,6 +46,8 @@ impl Event {
 }
 
 const CHANNEL: &str = "rookery_events";
+/// Messages that one who watches may fall behind.
+const BEHIND: usize = 256;
 
 /// Tells all servers. Within a transaction it is heard when that is committed.
 ///
@@ -58,9 +63,12 @@ pub async fn tell(conn: &mut AsyncPgConnection, event: &Event) -> diesel::QueryR
     Ok(())
 }
 
-/// Events as this server hears them.
+/// Events as this server hears them, and messages to those who watch scenes here.
 #[derive(Clone)]
-pub struct Events(broadcast::Sender<Event>);
+pub struct Events {
+    heard: broadcast::Sender<Event>,
+    watched: Arc<Mutex<HashMap<Uuid, broadcast::Sender<Arc<str>>>>>,
+}
 
 impl Events {
     /// Opens a connection of its own that listens, and reopens it when it breaks.
@@ -87,12 +95,33 @@ impl Events {
                 conn = open(&url).await.ok();
             }
         });
-        Ok(Self(sender))
+        Ok(Self { heard: sender, watched: Arc::default() })
     }
 
     /// Events from now on.
     pub fn subscribe(&self) -> broadcast::Receiver<Event> {
-        self.0.subscribe()
+        self.heard.subscribe()
+    }
+
+    /// Messages about a scene from now on.
+    pub fn watch(&self, scene: Uuid) -> broadcast::Receiver<Arc<str>> {
+        let mut watched = self.watched.lock().unwrap_or_else(PoisonError::into_inner);
+        watched.retain(|_, sender| sender.receiver_count() > 0);
+        watched.entry(scene).or_insert_with(|| broadcast::channel(BEHIND).0).subscribe()
+    }
+
+    /// Whether anyone watches a scene here.
+    pub fn is_watched(&self, scene: Uuid) -> bool {
+        let watched = self.watched.lock().unwrap_or_else(PoisonError::into_inner);
+        watched.get(&scene).is_some_and(|sender| sender.receiver_count() > 0)
+    }
+
+    /// Gives a message to all who watch its scene here.
+    pub fn say(&self, told: Told) {
+        let watched = self.watched.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(sender) = watched.get(&told.scene) {
+            let _ = sender.send(told.text);
+        }
     }
 }
 

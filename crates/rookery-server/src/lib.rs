@@ -1,6 +1,6 @@
 //! The Rookery server and command line.
 //!
-//! `routes` answers HTTP, `db` keeps scenes and their log, `growth` computes and caches what is derived from them,
+//! `routes` answers HTTP, `db` keeps scenes and their log, `scenes` changes them and tells who watches, `growth` computes and caches what is derived from them,
 //! `jobs` does long work, `cli` does all of it without a server.
 
 #![cfg_attr(not(test), warn(clippy::unwrap_used))]
@@ -15,3 +15,4 @@ pub mod growth;
 pub mod jobs;
 pub mod openapi;
 pub mod routes;
+pub mod scenes;

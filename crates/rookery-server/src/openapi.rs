@@ -11,6 +11,7 @@ use utoipa::OpenApi;
         paths::list_scenes,
         paths::create_scene,
         paths::get_scene,
+        paths::get_changes,
         paths::run_command,
         paths::undo,
         paths::redo,

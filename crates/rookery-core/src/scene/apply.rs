@@ -1,5 +1,6 @@
 //! Applying a command, and finding the one that takes it back.
 
+use super::change::{change_one, with_sharers};
 use super::check::{self, Refusal};
 use super::command::{Command, GroundEdit, LayerEdit, ShotEdit};
 use super::document::*;
@@ -83,6 +84,18 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             let inverses = all.map(|id| edit_one(document, id, edit)).collect::<Result<Vec<_>, _>>()?;
             Ok(Command::EachAlone { commands: inverses })
         }
+        Command::Change { what, fields } => {
+            let all = with_sharers(document, what, fields);
+            let mut inverses = Vec::with_capacity(all.len());
+            for (what, fields) in all {
+                let fields = change_one(document, &what, &fields)?;
+                inverses.push(Command::Change { what, fields });
+            }
+            if inverses.len() > 1 {
+                return Ok(Command::EachAlone { commands: inverses });
+            }
+            Ok(inverses.remove(0))
+        }
         Command::PutYield { value } => {
             place_of(document, value.layer)?;
             place_of(document, value.to)?;
@@ -109,11 +122,13 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
         Command::EachAlone { commands } => {
             let mut inverses = Vec::with_capacity(commands.len());
             for command in commands.iter().rev() {
-                let Command::EditLayer { id, edit } = command else {
-                    inverses.push(change(document, command)?);
-                    continue;
-                };
-                inverses.push(edit_one(document, *id, edit)?);
+                inverses.push(match command {
+                    Command::EditLayer { id, edit } => edit_one(document, *id, edit)?,
+                    Command::Change { what, fields } => {
+                        Command::Change { what: what.clone(), fields: change_one(document, what, fields)? }
+                    }
+                    other => change(document, other)?,
+                });
             }
             Ok(Command::EachAlone { commands: inverses })
         }
@@ -409,6 +424,19 @@ fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEdit, Refusal
         E::Clearance { value } => E::Clearance { value: replace(&mut layer.clearance, value) },
         E::Cap { value } => E::Cap { value: replace(&mut layer.cap, value) },
         E::Masks { value } => E::Masks { value: replace(&mut layer.masks, value) },
+        E::PutMask { value, place } => match put(&mut layer.masks, &value, place, |m| m.id == value.id) {
+            Some(old) => E::PutMask { value: old, place },
+            None => E::RemoveMask { id: value.id },
+        },
+        E::RemoveMask { id } => {
+            let (value, place) = take(&mut layer.masks, "mask", id.0, |m| m.id == id)?;
+            E::PutMask { value, place: Some(place) }
+        }
+        E::MoveMask { id, place } => {
+            let (mask, from) = take(&mut layer.masks, "mask", id.0, |m| m.id == id)?;
+            insert(&mut layer.masks, mask, place);
+            E::MoveMask { id, place: from }
+        }
         E::Mask { value } => {
             let mask = layer
                 .masks
@@ -493,7 +521,7 @@ fn shot_place(document: &Document, id: ShotId) -> Result<usize, Refusal> {
     place.ok_or_else(|| Refusal::Missing { what: "shot", id: id.0.to_string() })
 }
 
-fn unlocked(layer: &Layer) -> Result<(), Refusal> {
+pub(super) fn unlocked(layer: &Layer) -> Result<(), Refusal> {
     if layer.locked { Err(Refusal::Locked { name: layer.name.clone() }) } else { Ok(()) }
 }
 

@@ -1,5 +1,6 @@
 //! Every change that can be made to a scene.
 
+use super::change::{Fields, Thing};
 use super::document::*;
 use super::placed::*;
 use super::site::*;
@@ -91,6 +92,14 @@ pub enum Command {
         id: LayerId,
         /// The change.
         edit: LayerEdit,
+    },
+    /// Changes some fields of one thing, and of those that share them; all else about it stays. Ask for this rather than for a whole
+    /// value: then others can change other fields of the same thing at the same time.
+    Change {
+        /// Which thing.
+        what: Thing,
+        /// The fields with their new values.
+        fields: Fields,
     },
     /// Adds a ground beside the land, or replaces the one with its id.
     PutGround {
@@ -406,7 +415,27 @@ pub enum LayerEdit {
         /// 1 to 10 million.
         value: u32,
     },
-    /// All masks at once; used to add and remove them.
+    /// Adds a mask, or replaces the one with its id.
+    PutMask {
+        /// The whole mask.
+        value: Mask,
+        /// Its place among the masks when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes a mask out.
+    RemoveMask {
+        /// Which.
+        id: MaskId,
+    },
+    /// Moves a mask to another place among them.
+    MoveMask {
+        /// Which.
+        id: MaskId,
+        /// Its new place, counted without it.
+        place: u32,
+    },
+    /// All masks at once.
     Masks {
         /// The masks, in order.
         value: Vec<Mask>,

@@ -55,6 +55,27 @@ fn title(item: &Value) -> String {
     text("name").or_else(|| text("quantity")).unwrap_or_else(|| item["id"].to_string())
 }
 
+/// A path of ids and fields as the name of a setting, for example `Marram / amount`.
+pub(super) fn named_setting(document: &Value, path: &str) -> String {
+    let (mut at, mut name) = (document, String::new());
+    for step in path.split('/') {
+        let called = |i: &&Value| i["id"].as_str() == Some(step) || i["id"].to_string() == step;
+        let item = at.as_array().and_then(|items| items.iter().find(called));
+        match (at, item) {
+            (_, Some(item)) => {
+                name = join(&name, &title(item));
+                at = item;
+            }
+            (Value::Array(_), None) => name = join(&name, step),
+            _ => {
+                name = join(&name, step);
+                at = &at[step];
+            }
+        }
+    }
+    name
+}
+
 fn join(path: &str, key: &str) -> String {
     let unit = [("_deg", "\u{b0}"), ("_m", "m"), ("_px", "px")]
         .into_iter()
@@ -70,7 +91,7 @@ fn join(path: &str, key: &str) -> String {
     }
 }
 
-fn words(value: &Value) -> String {
+pub(super) fn words(value: &Value) -> String {
     match value {
         Value::String(s) => s.clone(),
         Value::Number(n) => n.as_f64().map_or_else(|| n.to_string(), |v| v.to_string()),

@@ -49,6 +49,11 @@ impl Keys {
         Self { grounds, claims: document.claims(), layers: Arc::default() }
     }
 
+    /// Who yields to whom.
+    pub fn claims(&self) -> &Claims {
+        &self.claims
+    }
+
     /// Names the model of a ground. Where it stands on the plan is not part of it.
     pub fn ground(&self, id: GroundId) -> Option<ContentKey> {
         self.grounds.iter().find(|(g, _)| *g == id).map(|(_, key)| *key)

@@ -53,7 +53,11 @@ impl SharedSettings {
         match edit {
             E::Species { .. } | E::Mix { .. } | E::Tint { .. } => Some(Self::Mix),
             E::Pattern { .. } | E::Clumps { .. } | E::Rows { .. } | E::Amount { .. } => Some(Self::Amount),
-            E::Masks { .. } | E::Mask { .. } => Some(Self::Masks),
+            E::Masks { .. }
+            | E::Mask { .. }
+            | E::PutMask { .. }
+            | E::RemoveMask { .. }
+            | E::MoveMask { .. } => Some(Self::Masks),
             E::Size { .. }
             | E::Turn { .. }
             | E::Tilt { .. }

@@ -62,7 +62,7 @@ pub(super) fn serve(args: ServeArgs) -> Result<(), Failure> {
 async fn warm(app: App) {
     let Ok(scenes) = scenes::list(&app.db).await else { return };
     let Some(last) = scenes.first() else { return };
-    let Ok(scene) = scenes::fetch(&app.db, last.id).await else { return };
+    let Ok(scene) = app.scenes.now(last.id).await else { return };
     for layer in &scene.document.layers {
         // A layer that cannot be grown says so to whoever asks for it.
         let _ = app.growths.plants(&app.db, &scene.document, layer).await;

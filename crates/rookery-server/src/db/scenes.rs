@@ -1,34 +1,21 @@
-//! Scenes and their log. A change appends to the log and moves the document in one transaction, or does nothing.
+//! Scenes and their log, as the database keeps them. What is done with them is in [`crate::scenes`].
 
 use super::Db;
-use super::schema::{scene_edits, scenes};
+use super::schema::{edit_answers, scene_edits, scenes};
 use crate::error::ApiError;
-use crate::events::{self, Event};
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
-use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
-use rookery_core::scene::{Command, Document, Entry, EntryKind, History, apply, check_document, to_json};
+use diesel_async::{AsyncPgConnection, RunQueryDsl};
+use rookery_core::scene::{
+    Command, Document, Entry, EntryKind, History, SCHEMA, check_document, read_command, read_document,
+    to_json,
+};
 use serde::Serialize;
 use serde_json::Value;
 use uuid::Uuid;
 
-/// A scene as it stands.
-#[derive(Clone, Debug)]
-pub struct Scene {
-    /// Which.
-    pub id: Uuid,
-    /// The number of its last edit.
-    pub seq: i64,
-    /// The document after that edit.
-    pub document: Document,
-    /// How many steps can be taken back.
-    pub undo_steps: usize,
-    /// How many steps can be done again.
-    pub redo_steps: usize,
-}
-
 /// A line of the list of scenes.
-#[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
+#[derive(Clone, Debug, Queryable, Serialize, utoipa::ToSchema)]
 pub struct SceneLine {
     /// Which.
     pub id: Uuid,
@@ -38,30 +25,38 @@ pub struct SceneLine {
     pub updated_at: DateTime<Utc>,
 }
 
-/// An edit that a sender had not seen.
-#[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
-pub struct MissedEdit {
-    /// Its number.
+/// A scene as it was when it was last written down whole; the log leads on from there.
+pub struct Kept {
+    /// The document after edit `seq`.
+    pub document: Document,
+    /// The number of the last edit in it.
     pub seq: i64,
-    /// What it did.
-    #[schema(value_type = Command)]
-    pub command: Value,
+    /// What could be taken back then; none where it was not kept.
+    pub history: Option<History>,
 }
 
-/// What a sender wants.
+/// An entry of the log.
 #[derive(Clone, Debug)]
-pub enum Wish {
-    /// Change something.
-    Do {
-        /// The change.
-        command: Box<Command>,
-        /// Edits of one drag share a name.
-        gesture: Option<String>,
-    },
-    /// Take the last step back.
-    Undo,
-    /// Do the last step that was taken back again.
-    Redo,
+pub struct LogEntry {
+    /// What history needs to know of it.
+    pub entry: Entry,
+    /// What it did.
+    pub command: Command,
+    /// What takes it back.
+    pub inverse: Command,
+    /// What takes that back; none in logs of earlier programs.
+    pub forward: Option<Command>,
+    /// The paths of what it set; empty in logs of earlier programs.
+    pub touches: Vec<String>,
+}
+
+/// What a request was answered.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Answered {
+    /// It became this edit, or changed nothing.
+    Done(Option<i64>),
+    /// It was refused.
+    Refused(Value),
 }
 
 /// All scenes, last changed first.
@@ -69,162 +64,291 @@ pub enum Wish {
 /// # Errors
 /// When the database fails.
 pub async fn list(db: &Db) -> Result<Vec<SceneLine>, ApiError> {
-    let rows: Vec<(Uuid, Value, DateTime<Utc>)> = scenes::table
-        .select((scenes::id, scenes::document, scenes::updated_at))
-        .order(scenes::updated_at.desc())
-        .load(&mut db.get().await?)
-        .await?;
-    let name = |d: &Value| d["name"].as_str().unwrap_or_default().to_owned();
-    Ok(rows.into_iter().map(|(id, d, updated_at)| SceneLine { id, name: name(&d), updated_at }).collect())
+    let rows = scenes::table
+        .filter(scenes::deleted_at.is_null())
+        .select((scenes::id, scenes::name, scenes::updated_at))
+        .order(scenes::updated_at.desc());
+    Ok(rows.load(&mut db.get().await?).await?)
 }
 
-/// Keeps a new scene.
+/// Keeps a new scene and answers with its id.
 ///
 /// # Errors
 /// When the document breaks a rule, or the database fails.
-pub async fn create(db: &Db, document: &Document) -> Result<Scene, ApiError> {
+pub async fn create(db: &Db, document: &Document) -> Result<Uuid, ApiError> {
     check_document(document)?;
     let id = Uuid::now_v7();
     diesel::insert_into(scenes::table)
-        .values((scenes::id.eq(id), scenes::document.eq(to_json(document))))
+        .values((
+            scenes::id.eq(id),
+            scenes::name.eq(&document.name),
+            scenes::document.eq(to_json(document)),
+            scenes::history.eq(to_json(&History::default())),
+        ))
         .execute(&mut db.get().await?)
         .await?;
-    Ok(Scene { id, seq: 0, document: document.clone(), undo_steps: 0, redo_steps: 0 })
+    Ok(id)
 }
 
-/// A scene as it stands.
+/// Reads a scene as it was last written down whole.
+///
+/// # Errors
+/// When there is no such scene, it cannot be read, or the database fails.
+pub async fn kept(conn: &mut AsyncPgConnection, id: Uuid) -> Result<Kept, ApiError> {
+    let row = scenes::table
+        .find(id)
+        .filter(scenes::deleted_at.is_null())
+        .select((scenes::document, scenes::document_seq, scenes::history))
+        .first::<(Value, i64, Option<Value>)>(conn);
+    let (document, seq, history) = row.await.optional()?.ok_or(ApiError::NotFound("scene"))?;
+    let history = history.and_then(|h| serde_json::from_value(h).ok());
+    Ok(Kept { document: read(document)?, seq, history })
+}
+
+/// Writes a scene down whole, unless that was done for a later edit already.
+///
+/// # Errors
+/// When the database fails.
+pub async fn keep(
+    db: &Db,
+    id: Uuid,
+    seq: i64,
+    document: &Document,
+    history: &History,
+) -> Result<(), ApiError> {
+    diesel::update(scenes::table.find(id).filter(scenes::document_seq.lt(seq)))
+        .set((
+            scenes::document.eq(to_json(document)),
+            scenes::document_seq.eq(seq),
+            scenes::history.eq(to_json(history)),
+        ))
+        .execute(&mut db.get().await?)
+        .await?;
+    Ok(())
+}
+
+/// The number of a scene's last edit.
 ///
 /// # Errors
 /// When there is no such scene, or the database fails.
-pub async fn fetch(db: &Db, id: Uuid) -> Result<Scene, ApiError> {
-    let mut conn = db.get().await?;
-    let row = scenes::table.find(id).select((scenes::document, scenes::seq)).first::<(Value, i64)>(&mut conn);
-    let (document, seq) = row.await.optional()?.ok_or(ApiError::NotFound("scene"))?;
-    let history = history(&mut conn, id).await?;
-    scene(id, seq, document, &history)
+pub async fn last(conn: &mut AsyncPgConnection, id: Uuid) -> Result<i64, ApiError> {
+    let row = scenes::table.find(id).filter(scenes::deleted_at.is_null()).select(scenes::seq).first(conn);
+    row.await.optional()?.ok_or(ApiError::NotFound("scene"))
 }
 
-/// Carries out a wish, guarded by the number of the last edit the sender has seen.
+/// The number of a scene's last edit; no other edit can be made until the transaction ends.
 ///
 /// # Errors
-/// [`ApiError::Stale`] when the scene has moved on; [`ApiError::Refused`] when the change breaks a rule;
-/// [`ApiError::NothingTo`]; or when the database fails. Nothing is changed then.
-pub async fn carry_out(db: &Db, id: Uuid, expected: i64, wish: Wish) -> Result<Scene, ApiError> {
-    let mut conn = db.get().await?;
-    conn.transaction::<Scene, ApiError, _>(async |conn| {
-        let row = scenes::table
-            .find(id)
-            .select((scenes::document, scenes::seq))
-            .for_update()
-            .first::<(Value, i64)>(conn);
-        let (document, seq) = row.await.optional()?.ok_or(ApiError::NotFound("scene"))?;
-        if seq != expected {
-            return Err(ApiError::Stale { expected, seq, missed: missed(conn, id, expected).await? });
-        }
-        let document = read(document)?;
-        let past = history(conn, id).await?;
-        let (kind, target, gesture, command) = plan(conn, id, &past, wish).await?;
-        let applied = apply(&document, &command)?;
-        if kind == "do" && applied.document == document {
-            // Nothing would change: there is nothing to write down, and nothing to take back.
-            return Ok(Scene {
-                id,
-                seq,
-                document,
-                undo_steps: past.undo_steps(),
-                redo_steps: past.redo_steps(),
-            });
-        }
-        let seq = seq + 1;
-        diesel::insert_into(scene_edits::table)
-            .values((
-                scene_edits::scene_id.eq(id),
-                scene_edits::seq.eq(seq),
-                scene_edits::kind.eq(kind),
-                scene_edits::target.eq(target),
-                scene_edits::gesture.eq(gesture),
-                scene_edits::command.eq(to_json(&command)),
-                scene_edits::inverse.eq(to_json(&applied.inverse)),
-            ))
-            .execute(conn)
-            .await?;
-        let moved = to_json(&applied.document);
-        diesel::update(scenes::table.find(id))
-            .set((scenes::document.eq(&moved), scenes::seq.eq(seq), scenes::updated_at.eq(diesel::dsl::now)))
-            .execute(conn)
-            .await?;
-        events::tell(conn, &Event::Edited { scene: id, seq }).await?;
-        let after = history(conn, id).await?;
-        scene(id, seq, moved, &after)
-    })
-    .await
+/// When there is no such scene, or the database fails.
+pub async fn lock(conn: &mut AsyncPgConnection, id: Uuid) -> Result<i64, ApiError> {
+    let row = scenes::table
+        .find(id)
+        .filter(scenes::deleted_at.is_null())
+        .select(scenes::seq)
+        .for_update()
+        .first(conn);
+    row.await.optional()?.ok_or(ApiError::NotFound("scene"))
 }
 
-type Plan = (&'static str, Option<i64>, Option<String>, Command);
+type Row = (
+    (i64, i64, String, Option<i64>, String, Option<String>),
+    (Value, Value, Option<Value>, i32, Vec<String>),
+);
 
-async fn plan(
+/// Entries of the log after `after`, oldest first, `most` of them at most.
+///
+/// # Errors
+/// When the database fails or an entry cannot be read.
+pub async fn entries_after(
     conn: &mut AsyncPgConnection,
     id: Uuid,
-    history: &History,
-    wish: Wish,
-) -> Result<Plan, ApiError> {
-    let (kind, seqs) = match wish {
-        Wish::Do { command, gesture } => return Ok(("do", None, gesture, *command)),
-        Wish::Undo => ("undo", history.next_undo()),
-        Wish::Redo => ("redo", history.next_redo()),
+    after: i64,
+    most: i64,
+) -> Result<Vec<LogEntry>, ApiError> {
+    let wanted = scene_edits::scene_id.eq(id).and(scene_edits::seq.gt(after));
+    load(scene_edits::table.filter(wanted).order(scene_edits::seq).limit(most).into_boxed(), conn).await
+}
+
+/// Some entries of the log, in no order.
+///
+/// # Errors
+/// When the database fails or an entry cannot be read.
+pub async fn entries(
+    conn: &mut AsyncPgConnection,
+    id: Uuid,
+    seqs: &[i64],
+) -> Result<Vec<LogEntry>, ApiError> {
+    let wanted = scene_edits::scene_id.eq(id).and(scene_edits::seq.eq_any(seqs.to_vec()));
+    load(scene_edits::table.filter(wanted).into_boxed(), conn).await
+}
+
+async fn load<'a>(
+    rows: scene_edits::BoxedQuery<'a, diesel::pg::Pg>,
+    conn: &mut AsyncPgConnection,
+) -> Result<Vec<LogEntry>, ApiError> {
+    let columns = (
+        (
+            scene_edits::seq,
+            scene_edits::since,
+            scene_edits::kind,
+            scene_edits::target,
+            scene_edits::author,
+            scene_edits::gesture,
+        ),
+        (
+            scene_edits::command,
+            scene_edits::inverse,
+            scene_edits::forward,
+            scene_edits::layout,
+            scene_edits::touches,
+        ),
+    );
+    let rows: Vec<Row> = rows.select(columns).load(conn).await?;
+    rows.into_iter().map(read_entry).collect()
+}
+
+fn read_entry((entry, (command, inverse, forward, layout, touches)): Row) -> Result<LogEntry, ApiError> {
+    let entry = as_entry(entry);
+    let read = |value: Value| {
+        read_command(layout as u32, value)
+            .map_err(|e| ApiError::Internal(format!("edit {} cannot be read: {e}", entry.seq)))
     };
-    let target = seqs.iter().copied().max().ok_or(ApiError::NothingTo(kind))?;
-    let rows: Vec<(i64, Value, Value)> = scene_edits::table
-        .filter(scene_edits::scene_id.eq(id).and(scene_edits::seq.eq_any(&seqs)))
-        .select((scene_edits::seq, scene_edits::command, scene_edits::inverse))
-        .load(conn)
-        .await?;
-    let commands: Result<Vec<Command>, ApiError> = seqs
-        .iter()
-        .map(|seq| {
-            let row = rows.iter().find(|r| r.0 == *seq);
-            let (_, command, inverse) =
-                row.ok_or_else(|| ApiError::Internal(format!("edit {seq} is missing")))?;
-            let value = if kind == "undo" { inverse } else { command };
-            serde_json::from_value(value.clone()).map_err(|e| ApiError::Internal(format!("edit {seq}: {e}")))
-        })
-        .collect();
-    let mut commands = commands?;
-    let command = if commands.len() == 1 { commands.remove(0) } else { Command::All { commands } };
-    Ok((kind, Some(target), None, command))
+    let (command, inverse, forward) = (read(command)?, read(inverse)?, forward.map(read).transpose()?);
+    Ok(LogEntry { entry, command, inverse, forward, touches })
 }
 
-async fn missed(conn: &mut AsyncPgConnection, id: Uuid, after: i64) -> Result<Vec<MissedEdit>, ApiError> {
-    let rows: Vec<(i64, Value)> = scene_edits::table
-        .filter(scene_edits::scene_id.eq(id).and(scene_edits::seq.gt(after)))
-        .select((scene_edits::seq, scene_edits::command))
-        .order(scene_edits::seq)
-        .limit(500)
-        .load(conn)
-        .await?;
-    Ok(rows.into_iter().map(|(seq, command)| MissedEdit { seq, command }).collect())
+fn as_entry(
+    (seq, since, kind, target, author, gesture): (i64, i64, String, Option<i64>, String, Option<String>),
+) -> Entry {
+    let target = target.unwrap_or_default();
+    let kind = match kind.as_str() {
+        "undo" => EntryKind::Undo { target },
+        "redo" => EntryKind::Redo { target },
+        _ => EntryKind::Do,
+    };
+    Entry { seq, since, kind, author, gesture }
 }
 
-async fn history(conn: &mut AsyncPgConnection, id: Uuid) -> Result<History, ApiError> {
-    let rows: Vec<(i64, String, Option<i64>, Option<String>)> = scene_edits::table
-        .filter(scene_edits::scene_id.eq(id))
-        .select((scene_edits::seq, scene_edits::kind, scene_edits::target, scene_edits::gesture))
+/// What can be taken back after edit `up_to`, read off the whole log.
+///
+/// # Errors
+/// When the database fails.
+pub async fn replayed(conn: &mut AsyncPgConnection, id: Uuid, up_to: i64) -> Result<History, ApiError> {
+    let rows = scene_edits::table
+        .filter(scene_edits::scene_id.eq(id).and(scene_edits::seq.le(up_to)))
         .order(scene_edits::seq)
+        .select((
+            scene_edits::seq,
+            scene_edits::since,
+            scene_edits::kind,
+            scene_edits::target,
+            scene_edits::author,
+            scene_edits::gesture,
+        ))
         .load(conn)
         .await?;
-    let entries: Vec<Entry> = rows
-        .into_iter()
-        .map(|(seq, kind, target, gesture)| {
-            let target = target.unwrap_or_default();
-            let kind = match kind.as_str() {
-                "undo" => EntryKind::Undo { target },
-                "redo" => EntryKind::Redo { target },
-                _ => EntryKind::Do,
-            };
-            Entry { seq, kind, gesture }
-        })
-        .collect();
+    let entries: Vec<Entry> = rows.into_iter().map(as_entry).collect();
     Ok(History::replay(&entries))
+}
+
+/// Appends an entry to the log and moves the scene on to it. Where the entry stands for earlier values of the same drag, those go.
+/// Runs inside the caller's transaction.
+///
+/// # Errors
+/// When the database fails.
+pub async fn append(
+    conn: &mut AsyncPgConnection,
+    id: Uuid,
+    name: &str,
+    edit: &LogEntry,
+) -> Result<(), ApiError> {
+    let Entry { seq, since, kind, author, gesture } = &edit.entry;
+    if since < seq {
+        let earlier = scene_edits::scene_id.eq(id).and(scene_edits::seq.ge(since));
+        diesel::delete(scene_edits::table.filter(earlier)).execute(conn).await?;
+    }
+    let (kind, target) = match kind {
+        EntryKind::Do => ("do", None),
+        EntryKind::Undo { target } => ("undo", Some(*target)),
+        EntryKind::Redo { target } => ("redo", Some(*target)),
+    };
+    diesel::insert_into(scene_edits::table)
+        .values((
+            scene_edits::scene_id.eq(id),
+            scene_edits::seq.eq(seq),
+            scene_edits::since.eq(since),
+            scene_edits::kind.eq(kind),
+            scene_edits::target.eq(target),
+            scene_edits::author.eq(author),
+            scene_edits::gesture.eq(gesture),
+            scene_edits::command.eq(to_json(&edit.command)),
+            scene_edits::inverse.eq(to_json(&edit.inverse)),
+            scene_edits::forward.eq(edit.forward.as_ref().map(to_json)),
+            scene_edits::layout.eq(SCHEMA as i32),
+            scene_edits::touches.eq(&edit.touches),
+        ))
+        .execute(conn)
+        .await?;
+    diesel::update(scenes::table.find(id))
+        .set((scenes::seq.eq(seq), scenes::name.eq(name), scenes::updated_at.eq(diesel::dsl::now)))
+        .execute(conn)
+        .await?;
+    Ok(())
+}
+
+/// What a request was answered before; none for a new one.
+///
+/// # Errors
+/// When the database fails.
+pub async fn answered(
+    conn: &mut AsyncPgConnection,
+    scene: Uuid,
+    request: Uuid,
+) -> Result<Option<Answered>, ApiError> {
+    let row = edit_answers::table
+        .find((scene, request))
+        .select((edit_answers::seq, edit_answers::refusal))
+        .first::<(Option<i64>, Option<Value>)>(conn)
+        .await
+        .optional()?;
+    Ok(row.map(|(seq, refusal)| refusal.map_or(Answered::Done(seq), Answered::Refused)))
+}
+
+/// Writes down what a request was answered. The first answer stays.
+///
+/// # Errors
+/// When the database fails.
+pub async fn answer(
+    conn: &mut AsyncPgConnection,
+    scene: Uuid,
+    request: Uuid,
+    answer: &Answered,
+) -> Result<(), ApiError> {
+    let (seq, refusal) = match answer {
+        Answered::Done(seq) => (*seq, None),
+        Answered::Refused(why) => (None, Some(why)),
+    };
+    diesel::insert_into(edit_answers::table)
+        .values((
+            edit_answers::scene_id.eq(scene),
+            edit_answers::request_id.eq(request),
+            edit_answers::seq.eq(seq),
+            edit_answers::refusal.eq(refusal),
+        ))
+        .on_conflict_do_nothing()
+        .execute(conn)
+        .await?;
+    Ok(())
+}
+
+/// Forgets answers that nobody can be waiting for any more.
+///
+/// # Errors
+/// When the database fails.
+pub async fn forget_answers(db: &Db) -> Result<usize, ApiError> {
+    let old = Utc::now() - chrono::TimeDelta::days(30);
+    let gone = diesel::delete(edit_answers::table.filter(edit_answers::made_at.lt(old)));
+    Ok(gone.execute(&mut db.get().await?).await?)
 }
 
 /// Reads a document as the database keeps it.
@@ -232,11 +356,5 @@ async fn history(conn: &mut AsyncPgConnection, id: Uuid) -> Result<History, ApiE
 /// # Errors
 /// When it is not a document of a known layout.
 pub fn read(document: Value) -> Result<Document, ApiError> {
-    serde_json::from_value(document)
-        .map_err(|e| ApiError::Internal(format!("the stored scene cannot be read: {e}")))
-}
-
-fn scene(id: Uuid, seq: i64, document: Value, history: &History) -> Result<Scene, ApiError> {
-    let document = read(document)?;
-    Ok(Scene { id, seq, document, undo_steps: history.undo_steps(), redo_steps: history.redo_steps() })
+    read_document(document).map_err(|e| ApiError::Internal(format!("the stored scene cannot be read: {e}")))
 }

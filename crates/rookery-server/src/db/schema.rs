@@ -24,6 +24,20 @@ diesel::table! {
         seq -> BigInt,
         created_at -> Timestamptz,
         updated_at -> Timestamptz,
+        name -> Text,
+        document_seq -> BigInt,
+        history -> Nullable<Jsonb>,
+        deleted_at -> Nullable<Timestamptz>,
+    }
+}
+
+diesel::table! {
+    edit_answers (scene_id, request_id) {
+        scene_id -> Uuid,
+        request_id -> Uuid,
+        seq -> Nullable<BigInt>,
+        refusal -> Nullable<Jsonb>,
+        made_at -> Timestamptz,
     }
 }
 
@@ -37,6 +51,11 @@ diesel::table! {
         command -> Jsonb,
         inverse -> Jsonb,
         made_at -> Timestamptz,
+        author -> Text,
+        since -> BigInt,
+        layout -> Integer,
+        touches -> Array<Text>,
+        forward -> Nullable<Jsonb>,
     }
 }
 

@@ -2,10 +2,11 @@
 
 use super::Db;
 use super::jobs::{self, Job};
-use super::scenes::{self, Scene};
+use super::scenes;
 use super::schema::{jobs as jobs_table, stills};
 use crate::error::ApiError;
 use crate::jobs::Plan;
+use crate::scenes::Snapshot;
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
@@ -49,17 +50,17 @@ pub struct Still {
 ///
 /// # Errors
 /// When the database fails.
-pub async fn queue(db: &Db, scene: &Scene, shot: &Shot) -> Result<(Uuid, Job), ApiError> {
+pub async fn queue(db: &Db, scene: &Snapshot, shot: &Shot) -> Result<(Uuid, Job), ApiError> {
     let id = Uuid::now_v7();
     let plan =
         serde_json::to_value(Plan::Still { still: id, shot: shot.clone() }).expect("plans are plain data");
     let mut conn = db.get().await?;
     conn.transaction::<(Uuid, Job), ApiError, _>(async |conn| {
-        let job = jobs::add(conn, scene.id, plan.clone()).await?;
+        let job = jobs::add(conn, scene.scene, plan.clone()).await?;
         diesel::insert_into(stills::table)
             .values((
                 stills::id.eq(id),
-                stills::scene_id.eq(scene.id),
+                stills::scene_id.eq(scene.scene),
                 stills::job_id.eq(job.id),
                 stills::shot_name.eq(&shot.name),
                 stills::document.eq(to_json(&scene.document)),

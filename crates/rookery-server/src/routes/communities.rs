@@ -1,7 +1,7 @@
 //! Communities: ready ones and those that were kept.
 
 use crate::app::App;
-use crate::db::{blobs, communities, scenes};
+use crate::db::{blobs, communities};
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path, Query};
 use crate::growth::SharedGround;
@@ -124,7 +124,7 @@ pub async fn take_community(
     Path(scene): Path<Uuid>,
     Json(request): Json<TakeRequest>,
 ) -> Result<(StatusCode, Json<CommunityView>), ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
+    let document = app.scenes.now(scene).await?.document.clone();
     let mut community = of_layers(&document, &request.layers, &request.name, &request.about);
     for id in &request.species {
         let species = document.species(id).ok_or(ApiError::NotFound("species"))?;
@@ -161,7 +161,7 @@ pub async fn plan_drop(
     Path((scene, id)): Path<(Uuid, String)>,
     Query(query): Query<DropQuery>,
 ) -> Result<Json<DropPlan>, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
+    let document = app.scenes.now(scene).await?.document.clone();
     let community = match id.strip_prefix("ready-").and_then(|n| n.parse::<usize>().ok()) {
         Some(n) => {
             ready_communities().get(n.wrapping_sub(1)).cloned().ok_or(ApiError::NotFound("community"))?

@@ -1,7 +1,6 @@
 //! Handing a scene to other programs.
 
 use crate::app::App;
-use crate::db::scenes;
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::Path;
 use axum::extract::State;
@@ -72,7 +71,7 @@ pub async fn hand_off(
     State(app): State<App>,
     Path((scene, kind)): Path<(Uuid, HandoffKind)>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let mut document = scenes::fetch(&app.db, scene).await?.document;
+    let mut document = app.scenes.now(scene).await?.document.clone();
     if kind == HandoffKind::Glb {
         document = app.growths.with_species(&app.db, document).await?;
     }

@@ -1,55 +1,76 @@
 //! Changing a scene: commands, undo, redo.
 
-use super::scenes::SceneView;
 use crate::app::App;
 use crate::db::blobs;
-use crate::db::scenes::{self, Wish, carry_out};
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path};
+use crate::scenes::{CommandAnswer, Request, Wish};
 use axum::extract::State;
+use axum::http::StatusCode;
 use rookery_core::nursery::{Plan, Species};
 use rookery_core::scene::{BlobId, Command, GroundEdit, GroundId, GroundSource, PlacedSource, Shape, apply};
 use serde::Deserialize;
 use uuid::Uuid;
 
-/// A change, and what the sender had seen.
+/// A change, who sends it, and what they had seen.
 #[derive(Debug, Deserialize, utoipa::ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct CommandRequest {
-    /// The scene's sequence number as the sender knows it.
-    pub expected_seq: i64,
+    /// The sender's own name for this change, made anew for each. Sent again with the same name it is not carried out again; it
+    /// is answered as the first time.
+    pub id: Uuid,
+    /// Who changes: a name of 0 to 64 characters. Everybody takes back their own steps.
+    #[serde(default)]
+    pub author: String,
+    /// The last edit of the scene that the sender has seen. Changes of the same by others since then are a conflict.
+    pub seen_seq: i64,
     /// The change.
     pub command: Command,
-    /// Commands of one drag share a name, at most 64 characters, and are undone together.
+    /// Commands of one drag share a name, 1 to 64 characters, and are undone together.
     #[serde(default)]
     pub gesture: Option<String>,
 }
 
-/// What the sender had seen.
+/// Who takes a step back, and what they had seen.
 #[derive(Debug, Deserialize, utoipa::ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct HistoryRequest {
-    /// The scene's sequence number as the sender knows it.
-    pub expected_seq: i64,
+    /// The sender's own name for this wish, made anew for each. Sent again with the same name it is not carried out again.
+    pub id: Uuid,
+    /// Who takes a step back: their own last one.
+    #[serde(default)]
+    pub author: String,
+    /// The last edit of the scene that the sender has seen.
+    pub seen_seq: i64,
 }
 
-/// Changes a scene. The answer is the scene after the change.
+/// A name of who changes, or of a drag, that can be kept.
+fn checked(what: &str, name: String) -> Result<String, ApiError> {
+    if name.chars().count() <= 64 && !name.chars().any(char::is_control) {
+        return Ok(name);
+    }
+    let message = format!("the name of {what} must have at most 64 characters, all of them printable");
+    Err(ApiError::BadRequest { status: StatusCode::UNPROCESSABLE_ENTITY, message })
+}
+
+/// Changes a scene, on top of what others did since the sender looked. The answer tells what is different now.
 #[utoipa::path(post, path = "/api/scenes/{scene}/commands", tag = "scenes", params(("scene" = Uuid, Path)),
     request_body = CommandRequest,
-    responses((status = 200, body = SceneView), (status = 404, body = ErrorBody), (status = 409, body = ErrorBody),
+    responses((status = 200, body = CommandAnswer), (status = 404, body = ErrorBody), (status = 409, body = ErrorBody),
         (status = 422, body = ErrorBody)))]
 pub async fn run_command(
     State(app): State<App>,
     Path(scene): Path<Uuid>,
     Json(request): Json<CommandRequest>,
-) -> Result<Json<SceneView>, ApiError> {
-    let gesture = request.gesture.filter(|g| (1..=64).contains(&g.len()));
+) -> Result<Json<CommandAnswer>, ApiError> {
+    let author = checked("the author", request.author)?;
+    let gesture = request.gesture.filter(|g| !g.is_empty()).map(|g| checked("a drag", g)).transpose()?;
     // A ground that cannot be made must not get into the document: its plants would have nothing to stand on.
     let grounds = new_grounds(&request.command);
     if !grounds.is_empty() {
-        let document = scenes::fetch(&app.db, scene).await?.document;
-        // What is refused or comes too late is told further down.
-        if let Ok(changed) = apply(&document, &request.command) {
+        let now = app.scenes.now(scene).await?;
+        // What is refused is told further down.
+        if let Ok(changed) = apply(&now.document, &request.command) {
             for id in grounds {
                 app.growths.any(&app.db, &changed.document, id).await?;
             }
@@ -63,7 +84,8 @@ pub async fn run_command(
         return Err(problem);
     }
     let wish = Wish::Do { command: Box::new(request.command), gesture };
-    Ok(Json(carry_out(&app.db, scene, request.expected_seq, wish).await?.into()))
+    let request = Request { id: request.id, author, seen_seq: request.seen_seq, wish };
+    Ok(Json(app.scenes.carry_out(scene, request).await?))
 }
 
 /// The grounds that a command makes from files.
@@ -104,24 +126,39 @@ fn new_meshes(command: &Command) -> Vec<&BlobId> {
     }
 }
 
-/// Takes the last step back.
+/// Takes the sender's last step back.
 #[utoipa::path(post, path = "/api/scenes/{scene}/undo", tag = "scenes", params(("scene" = Uuid, Path)),
-    request_body = HistoryRequest, responses((status = 200, body = SceneView), (status = 409, body = ErrorBody)))]
+    request_body = HistoryRequest,
+    responses((status = 200, body = CommandAnswer), (status = 404, body = ErrorBody), (status = 409, body = ErrorBody),
+        (status = 422, body = ErrorBody)))]
 pub async fn undo(
     State(app): State<App>,
     Path(scene): Path<Uuid>,
     Json(request): Json<HistoryRequest>,
-) -> Result<Json<SceneView>, ApiError> {
-    Ok(Json(carry_out(&app.db, scene, request.expected_seq, Wish::Undo).await?.into()))
+) -> Result<Json<CommandAnswer>, ApiError> {
+    turn(&app, scene, request, Wish::Undo).await
 }
 
-/// Does the last step that was taken back again.
+/// Does the step that the sender took back last again.
 #[utoipa::path(post, path = "/api/scenes/{scene}/redo", tag = "scenes", params(("scene" = Uuid, Path)),
-    request_body = HistoryRequest, responses((status = 200, body = SceneView), (status = 409, body = ErrorBody)))]
+    request_body = HistoryRequest,
+    responses((status = 200, body = CommandAnswer), (status = 404, body = ErrorBody), (status = 409, body = ErrorBody),
+        (status = 422, body = ErrorBody)))]
 pub async fn redo(
     State(app): State<App>,
     Path(scene): Path<Uuid>,
     Json(request): Json<HistoryRequest>,
-) -> Result<Json<SceneView>, ApiError> {
-    Ok(Json(carry_out(&app.db, scene, request.expected_seq, Wish::Redo).await?.into()))
+) -> Result<Json<CommandAnswer>, ApiError> {
+    turn(&app, scene, request, Wish::Redo).await
+}
+
+async fn turn(
+    app: &App,
+    scene: Uuid,
+    request: HistoryRequest,
+    wish: Wish,
+) -> Result<Json<CommandAnswer>, ApiError> {
+    let author = checked("the author", request.author)?;
+    let request = Request { id: request.id, author, seen_seq: request.seen_seq, wish };
+    Ok(Json(app.scenes.carry_out(scene, request).await?))
 }

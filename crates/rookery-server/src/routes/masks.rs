@@ -1,7 +1,6 @@
 //! What masks look at, over the ground.
 
 use crate::app::App;
-use crate::db::scenes;
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Path, Query};
 use axum::extract::State;
@@ -29,7 +28,7 @@ pub async fn get_mask_quantity(
     Path((scene, layer, mask)): Path<(Uuid, u32, u32)>,
     Query(OnGround { ground }): Query<OnGround>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
+    let document = app.scenes.now(scene).await?.document.clone();
     let id = GroundId(ground);
     let layer = document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
     if !document.ground_ids().contains(&id) && id != GroundId::PLANTS {

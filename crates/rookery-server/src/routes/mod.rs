@@ -20,7 +20,6 @@ mod web;
 pub use handoff::HandoffKind;
 pub use nursery::{NurseryView, SpeciesView};
 pub use probe::ask;
-pub use scenes::{LayerView, SceneView};
 pub use section::CutLine;
 
 pub(crate) mod paths {
@@ -75,6 +74,7 @@ pub fn router(app: App) -> Router {
         .route("/api/openapi.json", get(web::openapi))
         .route("/api/scenes", get(scenes::list_scenes).post(scenes::create_scene))
         .route("/api/scenes/{scene}", get(scenes::get_scene))
+        .route("/api/scenes/{scene}/changes", get(scenes::get_changes))
         .route("/api/scenes/{scene}/commands", post(history::run_command))
         .route("/api/scenes/{scene}/undo", post(history::undo))
         .route("/api/scenes/{scene}/redo", post(history::redo))

@@ -2,7 +2,6 @@
 
 use super::view::FOR_EVER;
 use crate::app::App;
-use crate::db::scenes;
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path, Query};
 use crate::growth::{FormSize, StandIn};
@@ -68,7 +67,7 @@ pub async fn list_species(
     State(app): State<App>,
     Path(scene): Path<Uuid>,
 ) -> Result<Json<NurseryView>, ApiError> {
-    let mut document = scenes::fetch(&app.db, scene).await?.document;
+    let mut document = app.scenes.now(scene).await?.document.clone();
     let problems = app.growths.hold(&app.db, &mut document.species).await;
     let view = async |s: &Species| -> Result<SpeciesView, ApiError> {
         Ok(SpeciesView {
@@ -98,7 +97,7 @@ pub async fn list_species(
 }
 
 async fn opened(app: &App, scene: Uuid) -> Result<Document, ApiError> {
-    app.growths.with_species(&app.db, scenes::fetch(&app.db, scene).await?.document).await
+    app.growths.with_species(&app.db, app.scenes.now(scene).await?.document.clone()).await
 }
 
 fn named<'a>(document: &'a Document, id: &str, key: &str) -> Result<&'a Species, ApiError> {

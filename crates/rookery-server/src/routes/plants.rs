@@ -2,9 +2,9 @@
 
 use super::view::FOR_EVER;
 use crate::app::App;
-use crate::db::scenes;
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path, Query};
+use crate::scenes::Snapshot;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
@@ -36,11 +36,9 @@ pub async fn get_plants(
     Path((scene, layer, key)): Path<(Uuid, u32, String)>,
     Query(Known { since }): Query<Known>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let scene = scenes::fetch(&app.db, scene).await?;
-    let layer = scene.document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
-    if Keys::of(&scene.document).layer(&scene.document, layer).to_string() != key {
-        return Err(ApiError::Outdated("layer"));
-    }
+    let id = LayerId(layer);
+    let scene = app.scenes.newest_where(scene, "layer", |s| s.layer_named(id, &key).is_ok()).await?;
+    let layer = scene.layer_named(id, &key)?;
     let growth = app.growths.plants(&app.db, &scene.document, layer).await?;
     let from = growth.since.as_ref().map(|key| Keys::layer_on_land(key).to_string());
     let from = from.filter(|from| since.split(',').any(|known| known == from));
@@ -64,15 +62,15 @@ pub async fn get_fits(
     State(app): State<App>,
     Path((scene, layer, key)): Path<(Uuid, u32, String)>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
-    let layer = document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
-    let keys = Keys::of(&document);
-    if keys.fits(&document, layer).is_none_or(|known| known.to_string() != key) {
-        return Err(ApiError::Outdated("layer"));
-    }
-    let plants_key = keys.layer(&document, layer).to_string();
-    let growth = app.growths.plants(&app.db, &document, layer).await?;
-    let fits = app.growths.fits(&app.db, &document, layer, SHOWN).await?;
+    let id = LayerId(layer);
+    let named = |s: &Snapshot| s.layers.iter().any(|l| l.id == id && l.fits_key.as_ref() == Some(&key));
+    let scene = app.scenes.newest_where(scene, "layer", named).await?;
+    let document = &scene.document;
+    let layer = document.layer(id).ok_or(ApiError::NotFound("layer"))?;
+    let view = scene.layers.iter().find(|l| l.id == id).ok_or(ApiError::NotFound("layer"))?;
+    let plants_key = view.plants_key.clone();
+    let growth = app.growths.plants(&app.db, document, layer).await?;
+    let fits = app.growths.fits(&app.db, document, layer, SHOWN).await?;
     let encode = move |_: &_| Ok(encode_fits(&growth.plants, &fits, &plants_key));
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     Ok((headers, app.growths.pool().run(encode).await?))
@@ -87,11 +85,9 @@ pub async fn get_findings(
     State(app): State<App>,
     Path((scene, layer, key)): Path<(Uuid, u32, String)>,
 ) -> Result<Json<Findings>, ApiError> {
-    let scene = scenes::fetch(&app.db, scene).await?;
-    let layer = scene.document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
-    if Keys::of(&scene.document).layer(&scene.document, layer).to_string() != key {
-        return Err(ApiError::Outdated("layer"));
-    }
+    let id = LayerId(layer);
+    let scene = app.scenes.newest_where(scene, "layer", |s| s.layer_named(id, &key).is_ok()).await?;
+    let layer = scene.layer_named(id, &key)?;
     Ok(Json(app.growths.findings(&app.db, &scene.document, layer).await?))
 }
 
@@ -103,7 +99,7 @@ pub async fn get_responses(
     State(app): State<App>,
     Path((scene, layer, beside)): Path<(Uuid, u32, Beside)>,
 ) -> Result<Json<Vec<ResponseCount>>, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
+    let document = app.scenes.now(scene).await?.document.clone();
     let id = LayerId(layer);
     document.layer(id).ok_or(ApiError::NotFound("layer"))?;
     let mut grown = Vec::new();
@@ -138,7 +134,7 @@ pub async fn measure(
     State(app): State<App>,
     Path(scene): Path<Uuid>,
 ) -> Result<Json<Vec<LayerMeasure>>, ApiError> {
-    let scene = scenes::fetch(&app.db, scene).await?;
+    let scene = app.scenes.now(scene).await?;
     let mut out = Vec::new();
     for layer in &scene.document.layers {
         let growth = app.growths.plants(&app.db, &scene.document, layer).await?;

@@ -1,7 +1,6 @@
 //! Asking the ground.
 
 use crate::app::App;
-use crate::db::scenes;
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path, Query};
 use axum::extract::State;
@@ -48,7 +47,7 @@ pub async fn probe_point(
     Path(scene): Path<Uuid>,
     Query(Point { x, y, z, ground }): Query<Point>,
 ) -> Result<Json<Vec<LayerVerdict>>, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
+    let document = app.scenes.now(scene).await?.document.clone();
     let id = GroundId(ground);
     if !document.ground_ids().contains(&id) {
         return Err(if id == GroundId::LAND {

@@ -1,7 +1,6 @@
 //! Cutting the ground along a line.
 
 use crate::app::App;
-use crate::db::scenes;
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path, Query};
 use axum::extract::State;
@@ -50,7 +49,7 @@ pub async fn cut_section(
     Query(line): Query<CutLine>,
 ) -> Result<Json<Section>, ApiError> {
     let cut = Cut::try_from(line)?;
-    let document = scenes::fetch(&app.db, scene).await?.document;
+    let document = app.scenes.now(scene).await?.document.clone();
     let land = app.growths.ground(&app.db, &document).await?;
     let mut solids = app.growths.standing(&app.db, &document).await?;
     for id in document.ground_ids().into_iter().filter(|id| *id != GroundId::LAND) {

@@ -2,7 +2,6 @@
 
 use crate::app::App;
 use crate::db::jobs::{self, Job};
-use crate::db::scenes;
 use crate::db::stills::{self, Still};
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path};
@@ -47,7 +46,7 @@ pub async fn create_still(
     Path(scene): Path<Uuid>,
     Json(request): Json<StillRequest>,
 ) -> Result<(StatusCode, Json<StillQueued>), ApiError> {
-    let scene = scenes::fetch(&app.db, scene).await?;
+    let scene = app.scenes.now(scene).await?;
     let saved = scene.document.shot(request.shot).ok_or(ApiError::NotFound("shot"))?;
     let shot = Shot {
         width_px: request.width_px.unwrap_or(saved.width_px),

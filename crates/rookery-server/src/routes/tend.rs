@@ -1,12 +1,11 @@
 //! Taking plants in hand.
 
 use crate::app::App;
-use crate::db::scenes;
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path};
 use axum::extract::State;
 use rookery_core::planting::{grown_on, pose_in, tended_number};
-use rookery_core::scene::{GroundId, Keys, LayerId, Origin, Pose, TendedId};
+use rookery_core::scene::{GroundId, LayerId, Origin, Pose, TendedId};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
@@ -52,11 +51,10 @@ pub async fn picked(
     Path((scene, layer)): Path<(Uuid, u32)>,
     Json(Picks { plants_key, places }): Json<Picks>,
 ) -> Result<Json<Vec<Picked>>, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
-    let layer = document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?.clone();
-    if Keys::of(&document).layer(&document, &layer).to_string() != plants_key {
-        return Err(ApiError::Outdated("layer"));
-    }
+    let id = LayerId(layer);
+    let scene = app.scenes.newest_where(scene, "layer", |s| s.layer_named(id, &plants_key).is_ok()).await?;
+    let document = scene.document.clone();
+    let layer = scene.layer_named(id, &plants_key)?.clone();
     if places.len() > MOST {
         return Err(ApiError::TooManyPicked { count: places.len(), most: MOST });
     }

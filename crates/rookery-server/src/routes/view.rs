@@ -1,14 +1,14 @@
 //! The ground for the view, and what is read off it.
 
 use crate::app::App;
-use crate::db::scenes;
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::Path;
+use crate::scenes::Snapshot;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use rookery_core::ground::{GroundRef, Reading};
-use rookery_core::scene::{GroundId, Keys, ObstacleId};
+use rookery_core::scene::{GroundId, ObstacleId};
 use rookery_formats::view::{encode_ground, encode_mesh, encode_mesh_ground, encode_reading};
 use uuid::Uuid;
 
@@ -24,12 +24,13 @@ pub async fn get_ground(
     State(app): State<App>,
     Path((scene, key)): Path<(Uuid, String)>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
-    let keys = Keys::of(&document);
-    let named = |id: &GroundId| keys.ground(*id).is_some_and(|k| k.to_string() == key);
-    let mut ids = std::iter::once(GroundId::LAND).chain(document.grounds.iter().map(|g| g.id));
-    let id = ids.find(named).ok_or(ApiError::Outdated("ground"))?;
-    let ground = app.growths.any(&app.db, &document, id).await?;
+    let named = |s: &Snapshot| {
+        let placed = s.grounds.iter().find(|g| g.key == key).map(|g| g.id);
+        placed.or((s.ground_key == key).then_some(GroundId::LAND))
+    };
+    let scene = app.scenes.newest_where(scene, "ground", |s| named(s).is_some()).await?;
+    let id = named(&scene).ok_or(ApiError::Outdated("ground"))?;
+    let ground = app.growths.any(&app.db, &scene.document, id).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     let encode = move || match ground.as_ref() {
         GroundRef::Terrain(t) => encode_ground(t),
@@ -49,10 +50,7 @@ pub async fn get_reading(
     Path((scene, key, reading)): Path<(Uuid, String, String)>,
 ) -> Result<impl IntoResponse, ApiError> {
     let reading = Reading::from_id(&reading).ok_or(ApiError::NotFound("reading"))?;
-    let scene = scenes::fetch(&app.db, scene).await?;
-    if Keys::of(&scene.document).land().to_string() != key {
-        return Err(ApiError::Outdated("ground"));
-    }
+    let scene = app.scenes.newest_where(scene, "ground", |s| s.ground_key == key).await?;
     let values = app.growths.reading(&app.db, &scene.document, reading).await?;
     let ground = app.growths.ground(&app.db, &scene.document).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
@@ -70,13 +68,11 @@ pub async fn get_obstacle(
     State(app): State<App>,
     Path((scene, id, key)): Path<(Uuid, u32, String)>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let document = scenes::fetch(&app.db, scene).await?.document;
-    let found =
-        document.obstacles.iter().find(|o| o.id == ObstacleId(id)).ok_or(ApiError::NotFound("obstacle"))?;
-    if Keys::of(&document).obstacle(found).to_string() != key {
-        return Err(ApiError::Outdated("obstacle"));
-    }
-    let mesh = app.growths.obstacle(&app.db, &document, found).await?;
+    let id = ObstacleId(id);
+    let named = |s: &Snapshot| s.obstacles.iter().any(|o| o.id == id && o.mesh_key == key);
+    let scene = app.scenes.newest_where(scene, "obstacle", named).await?;
+    let found = scene.document.obstacles.iter().find(|o| o.id == id).ok_or(ApiError::NotFound("obstacle"))?;
+    let mesh = app.growths.obstacle(&app.db, &scene.document, found).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     Ok((headers, encode_mesh(&mesh)))
 }

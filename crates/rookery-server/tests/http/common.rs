@@ -3,6 +3,7 @@
 use axum::body::{Body, to_bytes};
 use axum::http::{Request, StatusCode};
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use rookery_core::scene::patch::{PatchOp, apply_patch};
 use rookery_server::app::App;
 use rookery_server::routes::router;
 use serde_json::{Value, json};
@@ -28,6 +29,13 @@ impl Stage {
         let url = format!("{}/{name}", admin.rsplit_once('/').unwrap().0);
         let app = App::start(&url).await.unwrap();
         Self { app, url, admin, name }
+    }
+
+    /// Another server on the same database.
+    pub async fn another_server(&self) -> Self {
+        let Self { url, admin, name, .. } = self;
+        let app = App::start(url).await.unwrap();
+        Self { app, url: url.clone(), admin: admin.clone(), name: name.clone() }
     }
 
     pub async fn end(self) {
@@ -66,21 +74,60 @@ impl Stage {
         scene
     }
 
-    /// Runs a command on top of what the scene view shows; answers with status and body.
+    /// Runs a command on top of what the scene view shows; answers with status and the view after it, or the error.
     pub async fn command(&self, scene: &Value, command: Value) -> (StatusCode, Value) {
         self.gesture(scene, command, Value::Null).await
     }
 
     pub async fn gesture(&self, scene: &Value, command: Value, gesture: Value) -> (StatusCode, Value) {
-        let path = format!("/api/scenes/{}/commands", scene["id"].as_str().unwrap());
-        let body = json!({"expected_seq": scene["seq"], "command": command, "gesture": gesture});
-        self.ask("POST", &path, Some(body)).await
+        self.wish("", scene, "commands", json!({"command": command, "gesture": gesture})).await
     }
 
     pub async fn history(&self, scene: &Value, what: &str) -> (StatusCode, Value) {
-        let path = format!("/api/scenes/{}/{what}", scene["id"].as_str().unwrap());
-        self.ask("POST", &path, Some(json!({"expected_seq": scene["seq"]}))).await
+        self.wish("", scene, what, json!({})).await
     }
+
+    /// Sends a wish of an author under a new name; answers with status and the view after it, or the error.
+    pub async fn wish(&self, author: &str, scene: &Value, what: &str, wish: Value) -> (StatusCode, Value) {
+        let (status, answer) = self.send(author, Uuid::new_v4(), scene, what, wish).await;
+        if status != StatusCode::OK {
+            return (status, answer);
+        }
+        (status, moved_on(scene, &answer))
+    }
+
+    /// Sends a wish as it is; answers with status and answer as they come.
+    pub async fn send(
+        &self,
+        author: &str,
+        id: Uuid,
+        scene: &Value,
+        what: &str,
+        mut wish: Value,
+    ) -> (StatusCode, Value) {
+        let path = format!("/api/scenes/{}/{what}", scene["id"].as_str().unwrap());
+        wish["id"] = json!(id);
+        wish["author"] = json!(author);
+        wish["seen_seq"] = scene["seq"].clone();
+        self.ask("POST", &path, Some(wish)).await
+    }
+}
+
+/// The view of a scene after what an answer tells, as a client makes it.
+pub fn moved_on(scene: &Value, answer: &Value) -> Value {
+    let mut view = match &answer["scene"] {
+        Value::Null => {
+            let mut view = scene.clone();
+            let patch: Vec<PatchOp> = serde_json::from_value(answer["patch"].clone()).unwrap();
+            apply_patch(&mut view, &patch).unwrap();
+            view
+        }
+        whole => whole.clone(),
+    };
+    for field in ["seq", "undo_steps", "redo_steps"] {
+        view[field] = answer[field].clone();
+    }
+    view
 }
 
 async fn execute(url: &str, sql: &str) {

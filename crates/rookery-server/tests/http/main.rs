@@ -12,3 +12,4 @@ mod planting;
 #[cfg(test)]
 mod scenes;
 mod tending;
+mod trust;

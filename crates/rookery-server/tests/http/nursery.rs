@@ -41,8 +41,7 @@ async fn an_edited_species_changes_its_plants_and_undo_brings_the_ready_one_back
     };
     assert_eq!(keys(&scene), keys(&edited));
 
-    let path = format!("/api/scenes/{}/undo", scene["id"].as_str().unwrap());
-    let (_, undone) = stage.ask("POST", &path, Some(json!({"expected_seq": edited["seq"]}))).await;
+    let (_, undone) = stage.history(&edited, "undo").await;
     let back = species(&stage, &undone, "thrift").await;
     assert_eq!((&back["key"], &back["own"]), (&before["key"], &json!(false)));
     stage.end().await;

@@ -118,6 +118,14 @@ pub enum Refusal {
         /// The latest known here.
         known: u32,
     },
+    /// Fields that do not fit the thing they were meant for.
+    #[error("the {what} cannot be changed so: {why}")]
+    BadFields {
+        /// Kind of thing.
+        what: &'static str,
+        /// What does not fit.
+        why: String,
+    },
     /// A name of a file that is not the hash of one.
     #[error("\u{201c}{id}\u{201d} does not name an uploaded file (64 hexadecimal digits)")]
     BadBlob {

@@ -1,0 +1,156 @@
+//! A scene after one edit, with all that is named and said of it. Made once, shared by all requests.
+
+use crate::error::ApiError;
+use rookery_core::ground::outline::OutlineLine;
+use rookery_core::measure::{Part, sentence};
+use rookery_core::scene::patch::{PatchOp, diff, diff_documents, diff_list};
+use rookery_core::scene::{
+    ContentKey, Document, GroundId, Keys, Layer, LayerId, Obstacle, ObstacleId, Outline, OutlineId,
+    PlacedGround, to_json,
+};
+use serde::Serialize;
+use uuid::Uuid;
+
+/// What is derived from an outline.
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
+pub struct OutlineView {
+    /// Which.
+    pub id: OutlineId,
+    /// The line through its nodes in straight pieces: x, z in metres; a closed one ends where it begins.
+    #[schema(value_type = Vec<Vec<f32>>)]
+    pub line: Vec<[f32; 2]>,
+    /// Length of the line, metres.
+    pub length_m: f32,
+    /// Plan area, m2.
+    pub area_m2: f32,
+}
+
+impl From<&Outline> for OutlineView {
+    fn from(outline: &Outline) -> Self {
+        let line = OutlineLine::new(outline);
+        let (length_m, area_m2) = (line.length_m(), line.area_m2());
+        Self { id: outline.id, line: line.points.iter().map(|p| p.to_array()).collect(), length_m, area_m2 }
+    }
+}
+
+/// What is derived from a ground beside the land.
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
+pub struct GroundView {
+    /// Which.
+    pub id: GroundId,
+    /// Names its buffer; another name, another surface. Where it stands is not part of it.
+    pub key: String,
+}
+
+/// What is derived from an obstacle.
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
+pub struct ObstacleView {
+    /// Which.
+    pub id: ObstacleId,
+    /// Names the buffer of its mesh; another name, another mesh.
+    pub mesh_key: String,
+}
+
+/// What the core says of a layer.
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
+pub struct LayerView {
+    /// Which.
+    pub id: LayerId,
+    /// Names the buffer of its plants; another name, other plants.
+    pub plants_key: String,
+    /// Names the buffer of plants with forms of their own; none where none are bent or trimmed.
+    pub fits_key: Option<String>,
+    /// Layers whose plants claim their ground first.
+    pub yields_to: Vec<LayerId>,
+    /// How soon it claims ground by the profile: 0 before all others.
+    pub claims_at: u32,
+    /// Its specification sentence.
+    pub sentence: Vec<Part>,
+}
+
+/// A scene after one edit.
+#[derive(Debug)]
+pub struct Snapshot {
+    /// Which scene.
+    pub scene: Uuid,
+    /// The number of the edit.
+    pub seq: i64,
+    /// The document after it.
+    pub document: Document,
+    /// The names of what is derived from it.
+    pub keys: Keys,
+    /// Names the land's buffer.
+    pub ground_key: String,
+    /// One for each ground beside the land, in the document's order.
+    pub grounds: Vec<GroundView>,
+    /// One for each outline, in the document's order.
+    pub outlines: Vec<OutlineView>,
+    /// One for each obstacle, in the document's order.
+    pub obstacles: Vec<ObstacleView>,
+    /// One for each layer, in the document's order.
+    pub layers: Vec<LayerView>,
+}
+
+impl Snapshot {
+    /// Works out everything that is said of a document.
+    pub fn new(scene: Uuid, seq: i64, document: Document) -> Self {
+        let keys = Keys::of(&document);
+        let claims = keys.claims();
+        let mut claims_at: Vec<_> = claims.order().enumerate().map(|(at, id)| (id, at as u32)).collect();
+        claims_at.sort_unstable();
+        let layer = |l: &Layer| LayerView {
+            id: l.id,
+            plants_key: keys.layer(&document, l).to_string(),
+            fits_key: keys.fits(&document, l).map(|key| key.to_string()),
+            yields_to: claims.over(l.id).to_vec(),
+            claims_at: claims_at.binary_search_by_key(&l.id, |c| c.0).map_or(0, |i| claims_at[i].1),
+            sentence: sentence(&document, l),
+        };
+        let ground = |g: &PlacedGround| {
+            let key = keys.ground(g.id).expect("the keys are of this document");
+            GroundView { id: g.id, key: key.to_string() }
+        };
+        let obstacle = |o: &Obstacle| ObstacleView { id: o.id, mesh_key: keys.obstacle(o).to_string() };
+        Self {
+            scene,
+            seq,
+            ground_key: keys.land().to_string(),
+            grounds: document.grounds.iter().map(ground).collect(),
+            outlines: document.outlines.iter().map(OutlineView::from).collect(),
+            obstacles: document.obstacles.iter().map(obstacle).collect(),
+            layers: document.layers.iter().map(layer).collect(),
+            keys,
+            document,
+        }
+    }
+
+    /// The layer with this id, whose plants must go by this name.
+    ///
+    /// # Errors
+    /// When there is no such layer, or its plants have another name now.
+    pub fn layer_named(&self, id: LayerId, plants_key: &str) -> Result<&Layer, ApiError> {
+        let layer = self.document.layer(id).ok_or(ApiError::NotFound("layer"))?;
+        let known = self.layers.iter().any(|l| l.id == id && l.plants_key == plants_key);
+        if known { Ok(layer) } else { Err(ApiError::Outdated("layer")) }
+    }
+
+    /// The name of the land's buffer as a key.
+    pub fn land(&self) -> ContentKey {
+        self.keys.land()
+    }
+
+    /// What leads from another snapshot of the scene to this one, as the client sees them.
+    pub fn since(&self, before: &Self) -> Vec<PatchOp> {
+        let mut out = Vec::new();
+        diff_documents("/document", &before.document, &self.document, &mut out);
+        diff("/ground_key", &before.ground_key.as_str().into(), &self.ground_key.as_str().into(), &mut out);
+        fn each<T: Serialize>(at: &str, x: &T, y: &T, out: &mut Vec<PatchOp>) {
+            diff(at, &to_json(x), &to_json(y), out);
+        }
+        diff_list("/grounds", &before.grounds, &self.grounds, |g| g.id, each, to_json, &mut out);
+        diff_list("/outlines", &before.outlines, &self.outlines, |o| o.id, each, to_json, &mut out);
+        diff_list("/obstacles", &before.obstacles, &self.obstacles, |o| o.id, each, to_json, &mut out);
+        diff_list("/layers", &before.layers, &self.layers, |l| l.id, each, to_json, &mut out);
+        out
+    }
+}
