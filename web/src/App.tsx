@@ -1,7 +1,9 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
+import { ApiFailure } from './api/client'
 import { Drawer } from './drawer/Drawer'
 import { Nursery } from './nursery/Nursery'
 import { Profile } from './profile/Profile'
+import { ConflictCard } from './trail/ConflictCard'
 import { Refusal } from './trail/Refusal'
 import { Trail } from './trail/Trail'
 import { CommandSearch } from './trail/CommandSearch'
@@ -14,6 +16,7 @@ import { Button } from './ui/Button'
 import { View } from './view/View'
 
 const GRACE_MS = 1500
+const RETRY_MS = 2000
 
 /** Trail on top, Profile on the left, View in the middle over the Drawer, Sheet on the right. */
 export function App() {
@@ -22,11 +25,16 @@ export function App() {
   const layers = useScene((s) => s.scene?.document.layers)
   const { layer, set, compared, station } = useUi()
   const [failed, setFailed] = useState<string | null>(null)
+  const retry = useRef(0)
   useKeys()
 
   const start = () => {
-    setFailed(null)
-    open(new URLSearchParams(location.search).get('scene') ?? undefined).catch((e: Error) => setFailed(e.message))
+    clearTimeout(retry.current)
+    open(new URLSearchParams(location.search).get('scene') ?? undefined).catch((e: Error) => {
+      setFailed(e.message)
+      // What is away comes back: then the scene opens by itself, and what was not saved is sent.
+      if (e instanceof ApiFailure && e.kind !== 'refused') retry.current = window.setTimeout(start, RETRY_MS)
+    })
   }
   useEffect(start, []) // eslint-disable-line react-hooks/exhaustive-deps
 
@@ -67,6 +75,7 @@ export function App() {
           {station === 'nursery' && <Nursery />}
           {compared && <CompareStills />}
           <Refusal />
+          <ConflictCard />
         </main>
         <Sheet />
       </div>

@@ -3,10 +3,12 @@
 #![cfg_attr(not(test), warn(clippy::unwrap_used))]
 
 mod browser;
+mod gate;
 mod page;
 mod server;
 
 pub use browser::Browser;
+pub use gate::Gate;
 pub use page::Page;
 pub use server::Server;
 

@@ -88,6 +88,39 @@ impl Server {
         Self::on(self.database.clone(), listen).await
     }
 
+    async fn as_admin(&self, sql: &[&str]) -> Done {
+        let admin = std::env::var("ROOKERY_TEST_DATABASE_URL")?;
+        let commands = sql.iter().flat_map(|s| ["-c", s]);
+        let done =
+            Command::new("psql").arg(&admin).arg("-q").args(commands).stdout(Stdio::null()).status().await?;
+        if done.success() { Ok(()) } else { Err("psql failed".into()) }
+    }
+
+    /// Takes the database away from the server: its connections break, and it gets no new ones.
+    ///
+    /// # Errors
+    /// When PostgreSQL does not do it.
+    pub async fn close_database(&self) -> Done {
+        let name = self.database.rsplit_once('/').map_or("", |(_, name)| name);
+        let close = format!("ALTER DATABASE {name} ALLOW_CONNECTIONS false");
+        let cut = format!("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '{name}'");
+        self.as_admin(&[&close, &cut]).await
+    }
+
+    /// Gives the database back.
+    ///
+    /// # Errors
+    /// When PostgreSQL does not do it.
+    pub async fn open_database(&self) -> Done {
+        let name = self.database.rsplit_once('/').map_or("", |(_, name)| name);
+        self.as_admin(&[&format!("ALTER DATABASE {name} ALLOW_CONNECTIONS true")]).await
+    }
+
+    /// The same server behind something else.
+    pub fn seen_at(&self, address: String) -> Self {
+        Self { child: None, database: self.database.clone(), address }
+    }
+
     /// The same server as a second browser knows it.
     pub fn seen(&self) -> Self {
         Self { child: None, database: self.database.clone(), address: self.address.clone() }

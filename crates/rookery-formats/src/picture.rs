@@ -18,7 +18,12 @@ const MOST_BYTES: u64 = 512 << 20;
 pub fn read_pixels(bytes: &[u8]) -> Result<Pixels, String> {
     let image = decode(bytes)?.into_rgba16();
     let (width, height) = (image.width() as usize, image.height() as usize);
-    Ok(Pixels { width, height, rgba: image.pixels().map(|p| p.0).collect() })
+    // Half a gigabyte for the largest: it is not copied where that can be helped.
+    let rgba = match bytemuck::allocation::try_cast_vec(image.into_raw()) {
+        Ok(rgba) => rgba,
+        Err((_, numbers)) => bytemuck::cast_slice(&numbers).to_vec(),
+    };
+    Ok(Pixels { width, height, rgba })
 }
 
 /// Decodes a PNG or JPEG of at least one pixel within the limits.

@@ -115,6 +115,20 @@ pub enum ApiError {
     /// An uploaded file cannot be read as outlines.
     #[error(transparent)]
     Outlines(#[from] OutlineFileError),
+    /// A file that was read apart from the server and found wrong.
+    #[error("{}", body.message)]
+    BadFile {
+        /// Status that fits.
+        status: StatusCode,
+        /// What is wrong with it.
+        body: Box<ErrorBody>,
+    },
+    /// A file that would take too much to read.
+    #[error("the file is too hard to read: {why}. Nothing was kept; make it smaller or plainer")]
+    FileTooHard {
+        /// What it would take.
+        why: &'static str,
+    },
     /// The request's own form is wrong.
     #[error("{message}")]
     BadRequest {
@@ -126,9 +140,32 @@ pub enum ApiError {
     /// The request came from a page of another origin.
     #[error("this address only answers its own pages")]
     ForeignOrigin,
-    /// The database failed.
-    #[error("the database failed: {0}")]
+    /// The database is not to be had.
+    #[error("the database does not answer; nothing was changed")]
+    DatabaseAway,
+    /// The database has no room left.
+    #[error("the disk of the database is full; nothing was changed. Make room there, then try again")]
+    DiskFull,
+    /// The database would not do it.
+    #[error("the database would not do this; nothing was changed")]
     Database(String),
+    /// More is asked than can be done at once.
+    #[error("too much is asked at once; try again in a moment")]
+    Busy,
+    /// Requests came too often.
+    #[error("too many requests came at once; try again in a moment")]
+    TooOften,
+    /// The request did not come by a name this server goes by.
+    #[error("this server does not go by the name \u{201c}{0}\u{201d}; `rookery serve --host NAME` adds one")]
+    StrangeHost(String),
+    /// A change without the sign that it comes from a page of this server or from someone who may.
+    #[error(
+        "a change must come from a page of this server, or carry the token that `rookery serve` writes down"
+    )]
+    NoToken,
+    /// Nobody who is let in.
+    #[error("this server asks for a token; open the address that `rookery serve` printed")]
+    NotLetIn,
     /// Our own fault.
     #[error("{0}")]
     Internal(String),
@@ -177,16 +214,33 @@ impl ApiError {
             Self::Mesh(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_mesh"),
             Self::SpeciesFile(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_species_file"),
             Self::Outlines(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_outlines"),
+            Self::BadFile { status, .. } => (*status, "bad_file"),
+            Self::FileTooHard { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "too_hard"),
             Self::BadRequest { status, .. } => (*status, "bad_request"),
             Self::ForeignOrigin => (StatusCode::FORBIDDEN, "foreign_origin"),
-            Self::Database(_) => (StatusCode::SERVICE_UNAVAILABLE, "database"),
+            Self::StrangeHost(_) => (StatusCode::MISDIRECTED_REQUEST, "strange_host"),
+            Self::NoToken => (StatusCode::FORBIDDEN, "no_token"),
+            Self::NotLetIn => (StatusCode::UNAUTHORIZED, "not_let_in"),
+            Self::DatabaseAway => (StatusCode::SERVICE_UNAVAILABLE, "database_away"),
+            Self::DiskFull => (StatusCode::SERVICE_UNAVAILABLE, "disk_full"),
+            Self::Busy => (StatusCode::SERVICE_UNAVAILABLE, "busy"),
+            Self::TooOften => (StatusCode::TOO_MANY_REQUESTS, "too_often"),
+            Self::Database(_) => (StatusCode::INTERNAL_SERVER_ERROR, "database"),
             Self::Internal(_) => (StatusCode::INTERNAL_SERVER_ERROR, "internal"),
         }
     }
 }
 
 impl ApiError {
+    /// Status and body.
+    pub(crate) fn told(&self) -> (StatusCode, ErrorBody) {
+        (self.status_and_code().0, self.body())
+    }
+
     fn body(&self) -> ErrorBody {
+        if let Self::BadFile { body, .. } = self {
+            return ErrorBody::clone(body);
+        }
         let (seq, conflict) = match self {
             Self::Conflict { seq, conflict } => (Some(*seq), Some(conflict.clone())),
             _ => (None, None),
@@ -217,7 +271,7 @@ impl IntoResponse for ApiError {
             tracing::error!(error = %self, "request failed");
         }
         let mut response = (status, axum::Json(self.body())).into_response();
-        if status == StatusCode::SERVICE_UNAVAILABLE {
+        if matches!(status, StatusCode::SERVICE_UNAVAILABLE | StatusCode::TOO_MANY_REQUESTS) {
             response.headers_mut().insert(header::RETRY_AFTER, HeaderValue::from_static("1"));
         }
         response
@@ -226,16 +280,32 @@ impl IntoResponse for ApiError {
 
 impl From<diesel::result::Error> for ApiError {
     fn from(e: diesel::result::Error) -> Self {
+        use diesel::result::{DatabaseErrorKind as Kind, Error};
         match e {
-            diesel::result::Error::NotFound => Self::NotFound("thing"),
-            other => Self::Database(other.to_string()),
+            Error::NotFound => Self::NotFound("thing"),
+            Error::DatabaseError(kind, told) => {
+                let full = told.message().contains("No space left");
+                tracing::error!(?kind, message = told.message(), "the database failed");
+                match kind {
+                    _ if full => Self::DiskFull,
+                    Kind::UniqueViolation
+                    | Kind::ForeignKeyViolation
+                    | Kind::NotNullViolation
+                    | Kind::CheckViolation
+                    | Kind::ReadOnlyTransaction => Self::Database(told.message().to_owned()),
+                    // What the database itself finds wrong with a value says so; all else is a connection that broke.
+                    _ if told.message().contains("invalid") || told.message().contains("unsupported") => {
+                        Self::Database(told.message().to_owned())
+                    }
+                    _ => Self::DatabaseAway,
+                }
+            }
+            Error::BrokenTransactionManager | Error::RollbackErrorOnCommit { .. } => Self::DatabaseAway,
+            other => {
+                tracing::error!(error = %other, "the database failed");
+                Self::Database(other.to_string())
+            }
         }
-    }
-}
-
-impl From<diesel_async::pooled_connection::bb8::RunError> for ApiError {
-    fn from(e: diesel_async::pooled_connection::bb8::RunError) -> Self {
-        Self::Database(e.to_string())
     }
 }
 

@@ -14,5 +14,6 @@ pub mod extract;
 pub mod growth;
 pub mod jobs;
 pub mod openapi;
+pub mod reading;
 pub mod routes;
 pub mod scenes;

@@ -34,15 +34,24 @@ export type Tally = Schemas['Tally']
 
 export const api = createClient<paths>({ baseUrl: '' })
 
+/** `away`: nothing to be had now; `slow`: no answer in time, it may have been done; `fault`: the server's own; `refused`: its word. */
+export type FailureKind = 'away' | 'slow' | 'fault' | 'refused'
+
 /** An answer that was not what was asked for, in the server's own words. */
 export class ApiFailure extends Error {
   readonly code: string
+  readonly kind: FailureKind
   readonly seq?: number
+  readonly conflict?: Schemas['Conflict']
+  readonly retryAfterMs?: number
 
-  constructor(code: string, message: string, seq?: number) {
+  constructor(code: string, message: string, more: Partial<Pick<ApiFailure, 'kind' | 'seq' | 'conflict' | 'retryAfterMs'>> = {}) {
     super(message)
     this.code = code
-    this.seq = seq
+    this.kind = more.kind ?? 'refused'
+    this.seq = more.seq
+    this.conflict = more.conflict
+    this.retryAfterMs = more.retryAfterMs
   }
 }
 
@@ -52,30 +61,40 @@ interface Answer<T> {
   response: globalThis.Response
 }
 
+const KEPT = 'What you do is kept here and sent when it answers.'
+
 /** The data of an answer, or a failure. */
 export async function wanted<T>(asked: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>
   try {
     answer = await asked
-  } catch {
-    throw new ApiFailure('offline', 'The server does not answer. Your changes are kept here and sent when it does.')
+  } catch (e) {
+    throw unanswered(e)
   }
   if (answer.response.ok) return answer.data as T
-  throw failure(answer.error, answer.response.status)
+  throw failure(answer.error, answer.response.status, answer.response.headers)
 }
 
-export function failure(body: unknown, status: number): ApiFailure {
-  const b = (body ?? {}) as { code?: string; message?: string; seq?: number }
-  // Between the browser and a stopped server stand answers without a body of ours.
-  if (!b.code && status >= 500) {
-    return new ApiFailure('offline', 'The server does not answer. Your changes are kept here and sent when it does.')
-  }
-  return new ApiFailure(b.code ?? 'unknown', b.message ?? `The server answered ${status}.`, b.seq)
+function unanswered(e: unknown): ApiFailure {
+  const late = e instanceof DOMException && (e.name === 'TimeoutError' || e.name === 'AbortError')
+  if (late) return new ApiFailure('slow', `The server is slow to answer. ${KEPT}`, { kind: 'slow' })
+  return new ApiFailure('offline', `The server does not answer. ${KEPT}`, { kind: 'away' })
+}
+
+export function failure(body: unknown, status: number, headers?: Headers): ApiFailure {
+  const b = (typeof body === 'object' && body ? body : {}) as { code?: string; message?: string; seq?: number; conflict?: Schemas['Conflict'] }
+  const seconds = Number(headers?.get('retry-after'))
+  const retryAfterMs = seconds > 0 ? seconds * 1000 : undefined
+  // Between the browser and the server stand others, whose answers are not ours.
+  const kind = status === 429 || status === 408 || status === 504 ? 'slow' : status === 502 || status === 503 ? 'away' : status >= 500 ? 'fault' : 'refused'
+  if (!b.code && kind === 'slow') return new ApiFailure('slow', `The server is slow to answer. ${KEPT}`, { kind, retryAfterMs })
+  if (!b.code && kind === 'away') return new ApiFailure('offline', `The server does not answer. ${KEPT}`, { kind, retryAfterMs })
+  return new ApiFailure(b.code ?? 'unknown', b.message ?? `The server answered ${status}.`, { kind, retryAfterMs, seq: b.seq, conflict: b.conflict })
 }
 
 /** Fetches a binary buffer. */
 export async function fetchBuffer(path: string, signal?: AbortSignal): Promise<ArrayBuffer> {
   const response = await fetch(path, { signal })
   if (response.ok) return response.arrayBuffer()
-  throw failure(await response.json().catch(() => null), response.status)
+  throw failure(await response.json().catch(() => null), response.status, response.headers)
 }

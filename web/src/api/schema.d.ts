@@ -73,6 +73,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/deleted-scenes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Deleted scenes that can still be restored, last deleted first; `updated_at` is when that was. */
+        get: operations["list_deleted_scenes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -80,7 +97,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Whether the server and its database are well. */
+        /** Whether the server and its database are well. Answers within a second. */
         get: operations["health"];
         put?: never;
         post?: never;
@@ -255,6 +272,24 @@ export interface paths {
         get: operations["get_scene"];
         put?: never;
         post?: never;
+        /** Deletes a scene. It can be restored for 30 days; until then its stills and files stay. */
+        delete: operations["delete_scene"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What changed in a scene since an edit. */
+        get: operations["get_changes"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -270,7 +305,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Changes a scene. The answer is the scene after the change. */
+        /** Changes a scene, on top of what others did since the sender looked. The answer tells what is different now. */
         post: operations["run_command"];
         delete?: never;
         options?: never;
@@ -320,8 +355,9 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Edits and the progress of jobs, as they happen: each message's data is an `Event` in JSON. A listener that fell
-         *     behind gets `lagged` and should read the scene again.
+         * Edits and the progress of jobs, as they happen: each message's data is an `Event` in JSON. That of an edit has `base_seq`, `authors` and
+         *     `patch` as well, see `Changes`; the patch is null where it is too long to be told. A listener that fell behind gets `lagged`
+         *     and should ask for the changes.
          */
         get: operations["scene_events"];
         put?: never;
@@ -551,8 +587,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Does the last step that was taken back again. */
+        /** Does the step that the sender took back last again. */
         post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restores a deleted scene with all its history. */
+        post: operations["restore_scene"];
         delete?: never;
         options?: never;
         head?: never;
@@ -708,7 +761,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Takes the last step back. */
+        /** Takes the sender's last step back. */
         post: operations["undo"];
         delete?: never;
         options?: never;
@@ -1010,6 +1063,29 @@ export interface components {
          * @enum {string}
          */
         Bloom: "None" | "Daisy" | "Umbel" | "Bells" | "Ball" | "Cup" | "Spire";
+        /** @description What changed in a scene. */
+        Changes: {
+            /**
+             * Format: int64
+             * @description The edit that the one who asks had seen.
+             */
+            base_seq: number;
+            /**
+             * @description What leads from there to the last edit (RFC 6902), in the scene as `GET /api/scenes/{scene}` answers it. None where that
+             *     cannot be told any more.
+             */
+            patch?: components["schemas"]["PatchOp"][] | null;
+            /** @description How many steps the one who asks can do again. */
+            redo_steps: number;
+            scene?: components["schemas"]["SceneView"] | null;
+            /**
+             * Format: int64
+             * @description The number of its last edit.
+             */
+            seq: number;
+            /** @description How many steps the one who asks can take back. */
+            undo_steps: number;
+        };
         /** @description What the plants of a layer keep clear of. By default of nothing. */
         Clearance: {
             /** @description The edges of the zones that masks let through. */
@@ -1180,6 +1256,13 @@ export interface components {
             edit: components["schemas"]["LayerEdit"];
             /** @description Which. */
             id: components["schemas"]["LayerId"];
+        } | {
+            /** @enum {string} */
+            do: "change";
+            /** @description The fields with their new values. */
+            fields: components["schemas"]["Fields"];
+            /** @description Which thing. */
+            what: components["schemas"]["Thing"];
         } | {
             /** @enum {string} */
             do: "put_ground";
@@ -1362,17 +1445,33 @@ export interface components {
             /** @enum {string} */
             do: "all";
         };
-        /** @description A change, and what the sender had seen. */
-        CommandRequest: {
-            /** @description The change. */
-            command: components["schemas"]["Command"];
+        /** @description What became of a change. */
+        CommandAnswer: components["schemas"]["Changes"] & {
             /**
              * Format: int64
-             * @description The scene's sequence number as the sender knows it.
+             * @description The edit that it became; none where it changed nothing. The same however often it is sent.
              */
-            expected_seq: number;
-            /** @description Commands of one drag share a name, at most 64 characters, and are undone together. */
+            edit?: number | null;
+        };
+        /** @description A change, who sends it, and what they had seen. */
+        CommandRequest: {
+            /** @description Who changes: a name of 0 to 64 characters. Everybody takes back their own steps. */
+            author?: string;
+            /** @description The change. */
+            command: components["schemas"]["Command"];
+            /** @description Commands of one drag share a name, 1 to 64 characters, and are undone together. */
             gesture?: string | null;
+            /**
+             * Format: uuid
+             * @description The sender's own name for this change, made anew for each. Sent again with the same name it is not carried out again; it
+             *     is answered as the first time.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description The last edit of the scene that the sender has seen. Changes of the same by others since then are a conflict.
+             */
+            seen_seq: number;
         };
         /** @description A set of layers, with the species they need that are not ready ones. Without any layer it is a set of species. */
         Community: {
@@ -1397,6 +1496,21 @@ export interface components {
             id: string;
             /** @description Whether it came with the program. */
             ready: boolean;
+        };
+        /** @description Two who changed one thing, neither having seen the other's change. */
+        Conflict: {
+            /** @description Who changed it first; empty where that is not known. */
+            author: string;
+            /** @description The setting in words, for example `Marram / amount`. */
+            setting: string;
+            /** @description What it is now; null where it is gone. */
+            theirs: unknown;
+            /** @description What it is now, in words. */
+            theirs_in_words?: string | null;
+            /** @description What it would be. */
+            yours: unknown;
+            /** @description What it would be, in words. */
+            yours_in_words?: string | null;
         };
         /**
          * @description What covers a cushion.
@@ -1695,15 +1809,14 @@ export interface components {
         };
         /** @description How an error is written. */
         ErrorBody: {
-            /** @description A short word for programs, for example `stale`. */
+            /** @description A short word for programs, for example `conflict`. */
             code: string;
+            conflict?: components["schemas"]["Conflict"] | null;
             /** @description What happened, in a sentence. */
             message: string;
-            /** @description With `stale`: the edits the sender had not seen. */
-            missed?: components["schemas"]["MissedEdit"][];
             /**
              * Format: int64
-             * @description With `stale`: the scene's sequence number.
+             * @description With `conflict`: the scene's sequence number.
              */
             seq?: number | null;
         };
@@ -1748,6 +1861,13 @@ export interface components {
             ground: components["schemas"]["GroundId"];
             /** @description The group's name in its file, 1 to 80 characters. */
             name: string;
+        };
+        /**
+         * @description Fields with their new values: a merge patch as in RFC 7396. What is not named stays, `null` takes a field out, objects are gone
+         *     into, lists are replaced whole.
+         */
+        Fields: {
+            [key: string]: unknown;
         };
         /** @description Plants that have one thing in common. */
         Finding: {
@@ -2030,6 +2150,18 @@ export interface components {
          * @enum {string}
          */
         Head: "Spike" | "Panicle" | "Down" | "Tassel";
+        /** @description How the server is. */
+        Health: {
+            /** @description `well`, or `away` when the database does not answer. */
+            database: string;
+            /** @description Whether so little room is left that it should be seen to. */
+            little_room: boolean;
+            /**
+             * Format: int64
+             * @description Room left where the database keeps its files, bytes; none where that cannot be told.
+             */
+            room_bytes?: number | null;
+        };
         /**
          * @description The file formats heights are read from.
          * @enum {string}
@@ -2167,13 +2299,20 @@ export interface components {
              */
             vary: number;
         };
-        /** @description What the sender had seen. */
+        /** @description Who takes a step back, and what they had seen. */
         HistoryRequest: {
+            /** @description Who takes a step back: their own last one. */
+            author?: string;
+            /**
+             * Format: uuid
+             * @description The sender's own name for this wish, made anew for each. Sent again with the same name it is not carried out again.
+             */
+            id: string;
             /**
              * Format: int64
-             * @description The scene's sequence number as the sender knows it.
+             * @description The last edit of the scene that the sender has seen.
              */
-            expected_seq: number;
+            seen_seq: number;
         };
         /** @description What an imported species is made from. */
         Imported: {
@@ -2464,6 +2603,31 @@ export interface components {
              * @description 1 to 10 million.
              */
             value: number;
+        } | {
+            /**
+             * Format: int32
+             * @description Its place among the masks when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @enum {string} */
+            set: "put_mask";
+            /** @description The whole mask. */
+            value: components["schemas"]["Mask"];
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["MaskId"];
+            /** @enum {string} */
+            set: "remove_mask";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["MaskId"];
+            /**
+             * Format: int32
+             * @description Its new place, counted without it.
+             */
+            place: number;
+            /** @enum {string} */
+            set: "move_mask";
         } | {
             /** @enum {string} */
             set: "masks";
@@ -2815,16 +2979,6 @@ export interface components {
             /** @description What it holds. */
             inspection: components["schemas"]["MeshInspection"];
         };
-        /** @description An edit that a sender had not seen. */
-        MissedEdit: {
-            /** @description What it did. */
-            command: components["schemas"]["Command"];
-            /**
-             * Format: int64
-             * @description Its number.
-             */
-            seq: number;
-        };
         /** @description One species of a mix. */
         MixPart: {
             /**
@@ -2955,6 +3109,16 @@ export interface components {
         } | {
             /** @enum {string} */
             from: "bare";
+        } | {
+            /** @enum {string} */
+            from: "scene";
+            /** @description What the copy is called; as the scene when left out. */
+            name?: string | null;
+            /**
+             * Format: uuid
+             * @description Which.
+             */
+            scene: string;
         } | {
             /** @description All of it. */
             document: components["schemas"]["Document"];
@@ -3251,6 +3415,27 @@ export interface components {
             name: string;
             /** @description Its triangles. */
             triangles: number;
+        };
+        /** @description One operation of a JSON Patch. */
+        PatchOp: {
+            /** @enum {string} */
+            op: "add";
+            /** @description JSON Pointer. */
+            path: string;
+            /** @description What. */
+            value: unknown;
+        } | {
+            /** @enum {string} */
+            op: "remove";
+            /** @description JSON Pointer. */
+            path: string;
+        } | {
+            /** @enum {string} */
+            op: "replace";
+            /** @description JSON Pointer. */
+            path: string;
+            /** @description What. */
+            value: unknown;
         };
         /**
          * @description How places are chosen. All patterns only add plants when the amount rises.
@@ -3784,14 +3969,14 @@ export interface components {
             obstacles: components["schemas"]["ObstacleView"][];
             /** @description One for each outline, in the document's order. */
             outlines: components["schemas"]["OutlineView"][];
-            /** @description How many steps can be done again. */
+            /** @description How many steps the one who asks can do again. */
             redo_steps: number;
             /**
              * Format: int64
-             * @description The number of its last edit; a command must name it.
+             * @description The number of its last edit.
              */
             seq: number;
-            /** @description How many steps can be taken back. */
+            /** @description How many steps the one who asks can take back. */
             undo_steps: number;
         };
         /**
@@ -4497,6 +4682,68 @@ export interface components {
          * @description Names something tended within its layer; never used twice.
          */
         TendedId: number;
+        /** @description A thing of a scene that has fields. */
+        Thing: {
+            /** @enum {string} */
+            of: "land";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["LayerId"];
+            /** @enum {string} */
+            of: "layer";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["MaskId"];
+            /** @description Of which layer. */
+            layer: components["schemas"]["LayerId"];
+            /** @enum {string} */
+            of: "mask";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["GroundId"];
+            /** @enum {string} */
+            of: "ground";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["WaterId"];
+            /** @enum {string} */
+            of: "water";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["ZoneId"];
+            /** @enum {string} */
+            of: "zone";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["SpeciesId"];
+            /** @enum {string} */
+            of: "species";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["PaintId"];
+            /** @enum {string} */
+            of: "paint";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["PictureId"];
+            /** @enum {string} */
+            of: "picture";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["OutlineId"];
+            /** @enum {string} */
+            of: "outline";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["ObstacleId"];
+            /** @enum {string} */
+            of: "obstacle";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["ShotId"];
+            /** @enum {string} */
+            of: "shot";
+        };
         /** @description A colour laid over the plants of a layer. Light and dark stay as the species has them. */
         Tint: {
             /** @description Towards which colour, sRGB, each 0 to 1. */
@@ -4922,6 +5169,25 @@ export interface operations {
             };
         };
     };
+    list_deleted_scenes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneLine"][];
+                };
+            };
+        };
+    };
     health: {
         parameters: {
             query?: never;
@@ -4936,7 +5202,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/plain": string;
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
                 };
             };
         };
@@ -5287,7 +5562,10 @@ export interface operations {
     };
     get_scene: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The name under which the one who asks changes scenes; tells what they can take back. */
+                author?: string;
+            };
             header?: never;
             path: {
                 scene: string;
@@ -5302,6 +5580,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SceneView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    delete_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_changes: {
+        parameters: {
+            query?: {
+                /** @description The last edit that the one who asks has seen. */
+                since?: number;
+                /** @description The name under which the one who asks changes scenes; tells what they can take back. */
+                author?: string;
+            };
+            header?: never;
+            path: {
+                scene: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changes"];
                 };
             };
             404: {
@@ -5334,7 +5673,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SceneView"];
+                    "application/json": components["schemas"]["CommandAnswer"];
                 };
             };
             404: {
@@ -5956,10 +6295,53 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SceneView"];
+                    "application/json": components["schemas"]["CommandAnswer"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    restore_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6336,10 +6718,26 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SceneView"];
+                    "application/json": components["schemas"]["CommandAnswer"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

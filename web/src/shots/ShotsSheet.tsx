@@ -11,6 +11,10 @@ import { ContactSheet } from './ContactSheet'
 import { LightPart } from './LightPart'
 import { StillPart } from './StillPart'
 
+function freeName(shots: { name: string }[]): string {
+  for (let n = shots.length + 1; ; n++) if (!shots.some((s) => s.name === `Shot ${n}`)) return `Shot ${n}`
+}
+
 /** Shots: cameras, their light, and the stills taken through them. */
 export function ShotsSheet() {
   const shots = useScene((s) => s.scene!.document.shots)
@@ -25,7 +29,7 @@ export function ShotsSheet() {
     const base = shot ?? {
       view_deg: 42, sun_azimuth_deg: 220, sun_elevation_deg: 35, overcast: 0.1, width_px: 640, height_px: 360, samples: 16,
     }
-    run({ do: 'add_shot', shot: { ...base, id, name: `Shot ${id}`, ...place }, place: shots.length })
+    run({ do: 'add_shot', shot: { ...base, id, name: freeName(shots), ...place }, place: shots.length })
     set({ shot: id })
   }
   return (

@@ -139,7 +139,7 @@ async function fetchPlants(path: string, layer: number, key: string, signal: Abo
   return last.take(key, await fetchBuffer(since ? `${path}?since=${since}` : path, signal))
 }
 
-/** The contact sheet; read again whenever a job moves on. */
+/** The contact sheet. How far a still is comes with the message; it is read again when one begins or ends. */
 export function useStills() {
   const id = useScene((s) => s.scene?.id)
   const query = useQuery({
@@ -148,6 +148,15 @@ export function useStills() {
     queryFn: () => wanted(api.GET('/api/scenes/{scene}/stills', { params: { path: { scene: id! } } })),
   })
   const { refetch } = query
-  useEffect(() => onJob(() => void refetch()), [refetch])
+  useEffect(
+    () =>
+      onJob((job) => {
+        const known = queries.getQueryData<Schemas['Still'][]>(['stills', id])
+        const still = known?.find((s) => s.job_id === job?.job)
+        if (!job || !still || still.state !== job.state) void refetch()
+        else queries.setQueryData(['stills', id], known!.map((s) => (s === still ? { ...s, progress: job.progress } : s)))
+      }),
+    [refetch, id],
+  )
   return query
 }

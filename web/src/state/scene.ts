@@ -1,7 +1,12 @@
 import { create } from 'zustand'
-import { api, wanted, type Layer, type LayerEdit, type SceneView, type Shot, type ShotEdit, type Command } from '../api/client'
-import { Commander, type Saving } from './commander'
+import { api, wanted, type Layer, type LayerEdit, type SceneView, type Schemas, type Shot, type ShotEdit, type Command } from '../api/client'
+import { author } from './author'
+import { Commander, type Saving, type Undecided } from './commander'
+import { applyPatch, type PatchOp } from './patch'
 import { useUi } from './ui'
+import { holdPage } from './unsent'
+
+type Changes = Schemas['Changes']
 
 interface SceneState {
   scene: SceneView | null
@@ -10,12 +15,16 @@ interface SceneState {
   refusal: string | null
   /** Something that failed without being a change: a buffer that could not be fetched, say. */
   failure: string | null
+  /** Changes of which another was faster, to be decided. */
+  undecided: Undecided[]
   open(id?: string): Promise<void>
   run(command: Command, gesture?: string, key?: string): void
   editLayer(id: number, edit: LayerEdit, gesture?: string): void
   editShot(id: number, edit: ShotEdit, gesture?: string): void
   undo(): void
   redo(): void
+  decide(id: string, mine: boolean): void
+  hurry(): void
   dismiss(): void
   say(message: string): void
   refresh(): Promise<void>
@@ -25,34 +34,57 @@ interface SceneState {
 export const useScene = create<SceneState>((set, get) => {
   const commander = new Commander({
     scene: () => get().scene,
-    accept: (scene) => {
-      const known = get().scene
-      // An answer that was overtaken by a later one is old news.
-      if (!known || known.id !== scene.id || scene.seq >= known.seq) set({ scene })
-    },
+    accept: (answer) => accept(answer),
     saving: (saving) => set({ saving }),
     refused: (refusal) => set({ refusal }),
+    undecided: (undecided) => set({ undecided }),
   })
-  const fetchScene = (id: string) => wanted(api.GET('/api/scenes/{scene}', { params: { path: { scene: id } } }))
+  const query = () => ({ author: author() })
+  const fetchScene = (id: string) => wanted(api.GET('/api/scenes/{scene}', { params: { path: { scene: id }, query: query() } }))
+
+  /** Takes what an answer tells; asks for the changes where it does not lead on from what is known. */
+  function accept(told: Changes) {
+    const known = get().scene
+    if (!known) return
+    const { seq, undo_steps, redo_steps } = told
+    if (told.scene) {
+      if (told.scene.id === known.id && seq >= known.seq) set({ scene: told.scene })
+    } else if (seq === known.seq) set({ scene: { ...known, undo_steps, redo_steps } })
+    else if (told.base_seq === known.seq && told.patch) set({ scene: { ...applyPatch(known, told.patch), seq, undo_steps, redo_steps } })
+    else if (seq > known.seq) void get().refresh()
+  }
+
+  /** Takes what another did. */
+  function hear(told: Heard) {
+    const known = get().scene
+    if (!known || (told.seq !== undefined && told.seq <= known.seq)) return
+    const { seq, base_seq, patch } = told
+    if (seq === undefined || base_seq !== known.seq || !patch || told.authors?.includes(author())) void get().refresh()
+    else set({ scene: { ...applyPatch(known, patch), seq } })
+  }
 
   return {
     scene: null,
-    saving: 'saved',
+    saving: { state: 'saved', waiting: 0, since: 0 },
     refusal: null,
     failure: null,
+    undecided: [],
     async open(id) {
       const known = id ?? (await wanted(api.GET('/api/scenes'))).at(0)?.id
       const scene = known
         ? await fetchScene(known)
         : await wanted(api.POST('/api/scenes', { body: { from: 'kittiwake_head' } }))
       set({ scene })
-      listen(scene.id, () => void get().refresh())
+      listen(scene.id, hear, () => void get().refresh())
+      await holdPage()
+      await commander.takeOver()
     },
     async refresh() {
       const { scene } = get()
-      if (!scene || !commander.idle) return
-      const fresh = await fetchScene(scene.id)
-      if (fresh.seq > (get().scene?.seq ?? -1)) set({ scene: fresh })
+      if (!scene) return
+      const params = { path: { scene: scene.id }, query: { since: scene.seq, ...query() } }
+      const told = await wanted(api.GET('/api/scenes/{scene}/changes', { params })).catch(() => null)
+      if (told && get().scene?.id === scene.id) accept(told)
     },
     run: (command, gesture, key) => commander.run(command, gesture, key),
     editLayer: (id, edit, gesture) => {
@@ -65,33 +97,42 @@ export const useScene = create<SceneState>((set, get) => {
       commander.run({ do: 'edit_shot', id, edit }, gesture, gesture && `shot ${id} ${edit.set}`),
     undo: commander.undo,
     redo: commander.redo,
+    decide: (id, mine) => commander.decide(id, mine),
+    hurry: commander.hurry,
     dismiss: () => set({ refusal: null, failure: null }),
     say: (failure) => set({ failure }),
   }
 })
 
-type Heard = { event: string; seq?: number }
-const jobListeners = new Set<() => void>()
+export interface JobHeard {
+  job: string
+  state: string
+  progress: number
+}
+type Heard = { event: string; seq?: number; base_seq?: number; authors?: string[]; patch?: PatchOp[] | null } & Partial<JobHeard>
+type JobListener = (job: JobHeard | null) => void
+const jobListeners = new Set<JobListener>()
 
-/** Calls back whenever a job moves on. */
-export function onJob(listener: () => void): () => void {
+/** Calls back whenever a job moves on; with nothing when that may have been missed. */
+export function onJob(listener: JobListener): () => void {
   jobListeners.add(listener)
   return () => jobListeners.delete(listener)
 }
 
 let source: EventSource | null = null
 
-function listen(scene: string, changed: () => void) {
+function listen(scene: string, hear: (told: Heard) => void, missed: () => void) {
   source?.close()
   source = new EventSource(`/api/scenes/${scene}/events`)
   source.onopen = () => {
-    changed()
-    for (const l of jobListeners) l()
+    missed()
+    for (const l of jobListeners) l(null)
   }
   source.onmessage = (message) => {
     const heard = JSON.parse(message.data) as Heard
-    if (heard.event === 'job') for (const l of jobListeners) l()
-    else if (heard.seq === undefined || heard.seq > (useScene.getState().scene?.seq ?? -1)) changed()
+    if (heard.event === 'edited') hear(heard)
+    else if (heard.job) for (const l of jobListeners) l(heard as JobHeard)
+    else missed()
   }
 }
 
@@ -103,9 +144,16 @@ export function useShot(id: number | null): Shot | undefined {
   return useScene((s) => s.scene?.document.shots.find((shot) => shot.id === id) ?? s.scene?.document.shots[0])
 }
 
-/** A number no layer, mask or shot of the list has had. */
+/** Numbers that are drawn; above them room is left for those that follow one. */
+const DRAWN = 0xff0000
+
+/** A number that nothing in the list has. Drawn at random, so that two who add something at once do not choose the same. */
 export function freshId(items: { id: number }[]): number {
-  return items.reduce((most, item) => Math.max(most, item.id), 0) + 1
+  for (;;) {
+    const [drawn] = crypto.getRandomValues(new Uint32Array(1))
+    const id = 1 + (drawn % DRAWN)
+    if (!items.some((item) => item.id >= id && item.id < id + 4096)) return id
+  }
 }
 
 /** What is each layer's own, however many are edited at once: its name, and single masks, which others do not have. */

@@ -59,7 +59,10 @@ fn title(item: &Value) -> String {
 pub(super) fn named_setting(document: &Value, path: &str) -> String {
     let (mut at, mut name) = (document, String::new());
     for step in path.split('/') {
-        let called = |i: &&Value| i["id"].as_str() == Some(step) || i["id"].to_string() == step;
+        let called = |i: &&Value| match &i["id"] {
+            Value::String(id) => id == step,
+            id => step.parse::<u64>().is_ok_and(|step| id.as_u64() == Some(step)),
+        };
         let item = at.as_array().and_then(|items| items.iter().find(called));
         match (at, item) {
             (_, Some(item)) => {

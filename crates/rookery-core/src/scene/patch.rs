@@ -54,7 +54,7 @@ pub fn diff(path: &str, from: &Value, to: &Value, out: &mut Vec<PatchOp>) {
         }
         (Value::Array(a), Value::Array(b)) if listed(a) && listed(b) => {
             let id = |v: &Value| v["id"].clone();
-            diff_list(path, a, b, id, |at, x, y, out| diff(at, x, y, out), Value::clone, out);
+            diff_list(path, a, b, id, diff, Value::clone, out);
         }
         (_, value) => out.push(PatchOp::Replace { path: path.to_owned(), value: value.clone() }),
     }
@@ -115,7 +115,7 @@ pub fn diff_documents(path: &str, from: &Document, to: &Document, out: &mut Vec<
                 match (a.is_empty(), b.is_empty()) {
                     (true, false) if !$always => out.push(PatchOp::Add { path, value: to_json(b) }),
                     (false, true) if !$always => out.push(PatchOp::Remove { path }),
-                    _ => diff_list(&path, a, b, $id, |at, x, y, out| tell(at, x, y, out), to_json, out),
+                    _ => diff_list(&path, a, b, $id, tell, to_json, out),
                 }
             }
         };
@@ -143,7 +143,7 @@ pub fn diff_documents(path: &str, from: &Document, to: &Document, out: &mut Vec<
             (true, true) => {}
             (true, false) => out.push(PatchOp::Add { path, value: to_json(b) }),
             (false, true) => out.push(PatchOp::Remove { path }),
-            _ => diff_list(&path, a, b, |s| s.id, |at, x, y, out| tell(at, x, y, out), to_json, out),
+            _ => diff_list(&path, a, b, |s| s.id, tell, to_json, out),
         }
     }
     list!(grounds, false, |g| g.id);

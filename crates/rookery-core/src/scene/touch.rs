@@ -226,7 +226,10 @@ fn is(item: &Value, name: &str) -> bool {
         Value::Number(id) => id.to_string() == name,
         // Who yields to whom is named by the two layers.
         _ => name.split_once('-').is_some_and(|(a, b)| {
-            let of = |id: &str| item["layer"].to_string() == id || item["to"].to_string() == id;
+            let of = |id: &str| {
+                let id = id.parse::<u64>().ok();
+                id.is_some() && (item["layer"].as_u64() == id || item["to"].as_u64() == id)
+            };
             of(a) && of(b)
         }),
     }

@@ -23,8 +23,8 @@ const ask = async (path, body) => (await fetch(path, { method: body ? 'POST' : '
     edit({ set: 'cap', value: 10000000 }),
     edit({ set: 'pattern', value: pattern }),
   ];
-  const made = await ask(`/api/scenes/${s.id}/commands`, { expected_seq: s.seq, command: { do: 'all', commands } });
-  done(made.id ?? JSON.stringify(made));
+  const made = await ask(`/api/scenes/${s.id}/commands`, { id: crypto.randomUUID(), seen_seq: s.seq, command: { do: 'all', commands } });
+  done(made.edit ? s.id : JSON.stringify(made));
 })();
 ";
 

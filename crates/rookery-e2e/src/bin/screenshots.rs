@@ -9,7 +9,7 @@ const BLOCK: &str = r#"(async () => {
     const id = location.search.split('scene=')[1] ?? (await (await fetch('/api/scenes')).json())[0].id;
     const own = async () => (await fetch(`/api/scenes/${id}`)).json();
     const run = async (command) => fetch(`/api/scenes/${id}/commands`, { method: 'POST', headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ expected_seq: (await own()).seq, command }) });
+        body: JSON.stringify({ id: crypto.randomUUID(), author: localStorage.getItem('rookery.author'), seen_seq: (await own()).seq, command }) });
     const shape = { kind: 'box', width_m: 2.4, depth_m: 1.4, height_m: 0.9 };
     await run({ do: 'put_obstacle', value: { id: 20, name: 'Block', shape, x_m: 26.76, z_m: 103.5, lift_m: 0, on_ground: true, turn_deg: 25, scale: 1, hidden: false } });
     const shot = { ...(await own()).document.shots[0], id: 90, name: 'Beside the block', sun_azimuth_deg: 236, sun_elevation_deg: 34, eye_m: [29.2, 10.9, 106.4], target_m: [26.0, 8.6, 102.6], view_deg: 45 };

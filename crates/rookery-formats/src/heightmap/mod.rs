@@ -11,7 +11,7 @@ pub use ascii::encode_ascii;
 use glam::Vec2;
 use rookery_core::ground::{Terrain, TerrainError, terrain::MAX_SAMPLES};
 use rookery_core::scene::{HeightmapFormat, HeightmapGround};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
 /// Why a file cannot be read as heights. The file itself is untouched.
@@ -98,7 +98,7 @@ struct Grid {
 }
 
 /// What a file holds, so that an artist can decide before anything is changed.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Inspection {
     /// The file's kind.

@@ -4,10 +4,10 @@ use super::MeshFile;
 use glam::{DVec3, Vec3};
 use rayon::prelude::*;
 use rookery_core::ground::mesh::weld;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 /// A part of a mesh file.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct PartInspection {
     /// What it is called to people; no two parts have the same.
@@ -21,7 +21,7 @@ pub struct PartInspection {
 }
 
 /// Something odd about a mesh.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(tag = "finding", rename_all = "snake_case")]
 pub enum MeshFinding {
@@ -58,7 +58,7 @@ pub enum MeshFinding {
 }
 
 /// What a mesh file holds.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct MeshInspection {
     /// Vertices.

@@ -8,6 +8,8 @@ use gltf::{Gltf, Node};
 
 /// Nodes below one another, at most.
 const MOST_DEPTH: usize = 64;
+/// Primitives looked at, at most: a mesh may be shown by many nodes.
+const MOST_PRIMITIVES: usize = 200_000;
 
 pub(super) fn read(bytes: &[u8], mut builder: Builder) -> Result<MeshFile, MeshError> {
     let bad = |e: &dyn std::fmt::Display| MeshError::BadGlb(e.to_string());
@@ -30,8 +32,9 @@ pub(super) fn read(bytes: &[u8], mut builder: Builder) -> Result<MeshFile, MeshE
     let scene =
         file.default_scene().or_else(|| file.scenes().next()).ok_or_else(|| bad(&"it has no scene"))?;
     let mut pictures = Pictures::default();
+    let mut seen = Seen { nodes: vec![false; file.nodes().len()], primitives: 0 };
     for node in scene.nodes() {
-        walk(&node, Mat4::IDENTITY, 0, blob, &mut builder, &mut pictures)?;
+        walk(&node, Mat4::IDENTITY, 0, blob, &mut builder, &mut pictures, &mut seen)?;
     }
     Ok(builder.mesh)
 }
@@ -73,6 +76,29 @@ fn check_accessors(file: &Gltf, length: usize) -> Result<(), MeshError> {
     Ok(())
 }
 
+/// What was looked at, so that a small file cannot make much of itself by naming the same again and again.
+struct Seen {
+    nodes: Vec<bool>,
+    primitives: usize,
+}
+
+impl Seen {
+    /// Source: glTF 2.0, section 3.5.2: the nodes of a file are trees that have no node in common.
+    fn node(&mut self, node: &Node<'_>) -> Result<(), MeshError> {
+        if std::mem::replace(&mut self.nodes[node.index()], true) {
+            let number = node.index();
+            return Err(MeshError::BadGlb(format!("node {number} hangs below more than one other")));
+        }
+        Ok(())
+    }
+
+    fn primitive(&mut self) -> Result<(), MeshError> {
+        self.primitives += 1;
+        let limit = MOST_PRIMITIVES;
+        if self.primitives > limit { Err(MeshError::TooMuch { what: "primitives", limit }) } else { Ok(()) }
+    }
+}
+
 fn walk(
     node: &Node<'_>,
     above: Mat4,
@@ -80,13 +106,19 @@ fn walk(
     blob: &[u8],
     builder: &mut Builder,
     pictures: &mut Pictures,
+    seen: &mut Seen,
 ) -> Result<(), MeshError> {
+    seen.node(node)?;
     if depth > MOST_DEPTH {
         return Err(MeshError::BadGlb(format!("its nodes are nested more than {MOST_DEPTH} deep")));
     }
     let place = above * Mat4::from_cols_array_2d(&node.transform().matrix());
     if let Some(mesh) = node.mesh() {
-        for primitive in mesh.primitives().filter(|p| p.mode() == Mode::Triangles) {
+        for primitive in mesh.primitives() {
+            seen.primitive()?;
+            if primitive.mode() != Mode::Triangles {
+                continue;
+            }
             let reader = primitive.reader(|_| Some(blob));
             let Some(positions) = reader.read_positions() else { continue };
             let first = builder.mesh.positions.len();
@@ -111,7 +143,7 @@ fn walk(
             let count = builder.mesh.positions.len() - first;
             let name = node.name().or(mesh.name()).unwrap_or_default();
             builder.part(name, primitive.material().name().unwrap_or_default())?;
-            builder.mesh.parts.last_mut().expect("one was just made").look = look;
+            builder.current().look = look;
             let corners: Vec<u32> = match reader.read_indices() {
                 Some(list) => list.into_u32().take(MOST_TRIANGLES * 3 + 3).collect(),
                 None => (0..count as u32).collect(),
@@ -131,7 +163,7 @@ fn walk(
         }
     }
     for child in node.children() {
-        walk(&child, place, depth + 1, blob, builder, pictures)?;
+        walk(&child, place, depth + 1, blob, builder, pictures, seen)?;
     }
     Ok(())
 }

@@ -17,6 +17,7 @@ pub use species::{Measured, PictureSize, SpeciesFileError, hold, measure};
 
 use glam::{Vec2, Vec3};
 use rookery_core::nursery::Picture;
+use std::collections::BTreeMap;
 use thiserror::Error;
 
 /// Triangles of one file, at most.
@@ -202,6 +203,10 @@ fn read(bytes: &[u8], builder: Builder) -> Result<MeshFile, MeshError> {
 #[derive(Default)]
 struct Builder {
     mesh: MeshFile,
+    /// Parts by name and material.
+    known: BTreeMap<(String, String), usize>,
+    /// The part that faces go into.
+    current: usize,
     triangles: usize,
     /// Whether normals, colours and places in pictures are wanted.
     looks: bool,
@@ -243,21 +248,28 @@ impl Builder {
 
     fn part(&mut self, name: &str, material: &str) -> Result<(), MeshError> {
         let short = |text: &str| text.chars().filter(|c| !c.is_control()).take(80).collect::<String>();
-        let (name, material) = (short(name), short(material));
+        let key = (short(name), short(material));
         // The same group again goes on where it was.
-        if let Some(known) = self.mesh.parts.iter().position(|p| p.name == name && p.material == material) {
-            let last = self.mesh.parts.len() - 1;
-            self.mesh.parts.swap(known, last);
+        if let Some(known) = self.known.get(&key) {
+            self.current = *known;
             return Ok(());
         }
         if self.mesh.parts.len() >= MOST_PARTS {
             return Err(MeshError::TooMuch { what: "parts", limit: MOST_PARTS });
         }
+        self.current = self.mesh.parts.len();
+        let (name, material) = key.clone();
+        self.known.insert(key, self.current);
         self.mesh.parts.push(MeshPart { name, material, ..MeshPart::default() });
         Ok(())
     }
 
-    /// A face as a fan of triangles, into the last part.
+    /// The part that faces go into.
+    fn current(&mut self) -> &mut MeshPart {
+        &mut self.mesh.parts[self.current]
+    }
+
+    /// A face as a fan of triangles, into the current part.
     fn face(&mut self, corners: &[u32]) -> Result<(), MeshError> {
         self.triangles += corners.len().saturating_sub(2);
         if self.triangles > MOST_TRIANGLES {
@@ -266,7 +278,7 @@ impl Builder {
         if self.mesh.parts.is_empty() {
             self.part("", "")?;
         }
-        let part = self.mesh.parts.last_mut().expect("one was just made");
+        let part = self.current();
         for i in 2..corners.len() {
             part.indices.extend([corners[0], corners[i - 1], corners[i]]);
         }

@@ -5,6 +5,11 @@ use glam::{Vec2, Vec3};
 use rookery_core::nursery::srgb_to_linear;
 use std::collections::BTreeMap;
 
+/// Characters of a name that are read.
+const LONGEST_NAME: usize = 80;
+/// Numbers of a line that are read beside the first three.
+const MOST_NUMBERS: usize = 4;
+
 /// Whether the first lines have the words of an OBJ.
 pub(super) fn looks_like(bytes: &[u8]) -> bool {
     let start = &bytes[..bytes.len().min(4096)];
@@ -141,19 +146,20 @@ fn index(field: &[u8], count: usize, word: &[u8]) -> Result<u32, String> {
     Err(format!("a corner names vertex {number}, but there are {count} so far"))
 }
 
-/// All that is left of a line as numbers; none when one of them is not.
+/// All that is left of a line as numbers, a few at most; none when one of them is not.
 fn numbers<'a>(words: impl Iterator<Item = &'a [u8]>) -> Option<Vec<f32>> {
-    words.map(number_of).collect()
+    words.take(MOST_NUMBERS).map(number_of).collect()
 }
 
 fn number_of(word: &[u8]) -> Option<f32> {
     std::str::from_utf8(word).ok()?.parse::<f32>().ok().filter(|v| v.is_finite())
 }
 
+/// What is left of a line as a name; no more of it than names are long.
 fn rest<'a>(words: impl Iterator<Item = &'a [u8]>) -> String {
-    words.map(text).collect::<Vec<_>>().join(" ")
+    words.take(LONGEST_NAME).map(text).collect::<Vec<_>>().join(" ").chars().take(LONGEST_NAME).collect()
 }
 
 fn text(word: &[u8]) -> String {
-    String::from_utf8_lossy(word).chars().take(40).collect()
+    String::from_utf8_lossy(&word[..word.len().min(160)]).chars().take(40).collect()
 }

@@ -1,11 +1,13 @@
 //! The command line. Everything but `serve` and `worker` works without a server or a database.
 
+mod backup;
 mod edit;
 mod failure;
 mod grow;
 mod handoff;
 mod import;
 mod inspect;
+mod listen;
 mod nursery;
 mod progress;
 mod render;
@@ -27,6 +29,18 @@ pub struct Cli {
 
 #[derive(Debug, Subcommand)]
 enum Task {
+    /// Reads one file from standard input, shut in; the server asks itself.
+    #[command(hide = true)]
+    ReadFile {
+        /// As what: heights, picture, mesh, looks or outlines.
+        kind: String,
+        /// Where the middle of the land lies on its map, metres.
+        #[arg(long, default_value_t = 0.0, allow_negative_numbers = true)]
+        east: f64,
+        /// Where the middle of the land lies on its map, metres.
+        #[arg(long, default_value_t = 0.0, allow_negative_numbers = true)]
+        north: f64,
+    },
     /// Work on scene files.
     #[command(subcommand)]
     Scene(SceneTask),
@@ -133,6 +147,10 @@ enum Task {
     Serve(serve::ServeArgs),
     /// Take jobs from the database until stopped. Needs PostgreSQL.
     Worker(serve::WorkerArgs),
+    /// Writes everything an installation holds into one file: scenes, logs, stills, communities, files.
+    Backup(backup::BackupArgs),
+    /// Brings back everything a backup holds.
+    Restore(backup::RestoreArgs),
 }
 
 #[derive(Debug, Subcommand)]
@@ -218,8 +236,16 @@ impl Cli {
             Task::Read { scene, quantity, out } => inspect::reading(&scene, &quantity, out.as_deref()),
             Task::Inspect { file } => inspect::file(&file),
             Task::Openapi => failure::print_json(&crate::openapi::document()),
+            Task::ReadFile { kind, east, north } => {
+                let known = crate::reading::Kind::named(&kind, [east, north]);
+                let kind =
+                    known.ok_or_else(|| Failure::bad(format!("there is no kind \u{201c}{kind}\u{201d}")))?;
+                crate::reading::run_child(kind).map_err(Failure::other)
+            }
             Task::Serve(args) => serve::serve(args),
             Task::Worker(args) => serve::worker(args),
+            Task::Backup(args) => backup::backup(&args),
+            Task::Restore(args) => backup::restore(&args),
         }
     }
 }

@@ -1,12 +1,18 @@
 //! The server and the worker.
 
-use super::Failure;
+use super::{Failure, listen};
 use crate::app::App;
-use crate::db::scenes;
+use crate::db::{Db, housekeeping, scenes as db};
+use crate::routes::Door;
 use crate::{jobs, routes};
 use clap::Args;
 use rookery_core::scene::kittiwake_head;
-use std::net::SocketAddr;
+use std::io::Write;
+use std::net::{IpAddr, SocketAddr};
+use std::os::unix::fs::OpenOptionsExt;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+use std::time::Duration;
 use tracing_subscriber::EnvFilter;
 
 /// How to serve.
@@ -15,12 +21,21 @@ pub(super) struct ServeArgs {
     /// The database, for example `postgres://app@127.0.0.1:5432/rookery`.
     #[arg(long, env = "DATABASE_URL")]
     database_url: String,
-    /// Where to listen. Anyone who can reach it can change scenes: keep it on this machine.
+    /// Where to listen. Beyond this machine everyone must show the token.
     #[arg(long, default_value = "127.0.0.1:7411")]
     listen: SocketAddr,
     /// Leave stills to workers elsewhere.
     #[arg(long)]
     no_worker: bool,
+    /// One more name by which browsers may reach it; can be given several times.
+    #[arg(long = "host", value_name = "NAME")]
+    hosts: Vec<String>,
+    /// What scripts show so that they may change something: `Authorization: Bearer TOKEN`. Made up when left out.
+    #[arg(long, env = "ROOKERY_TOKEN", hide_env_values = true)]
+    token: Option<String>,
+    /// Where the token is written down, readable by you alone.
+    #[arg(long, value_name = "FILE")]
+    token_file: Option<PathBuf>,
 }
 
 /// How to work.
@@ -33,34 +48,72 @@ pub(super) struct WorkerArgs {
 
 pub(super) fn serve(args: ServeArgs) -> Result<(), Failure> {
     run(async move {
-        let app = App::start(&args.database_url).await.map_err(Failure::other)?;
-        if scenes::list(&app.db).await.map_err(Failure::other)?.is_empty() {
-            scenes::create(&app.db, &kittiwake_head()).await.map_err(Failure::other)?;
-        }
-        tokio::spawn(warm(app.clone()));
-        if !args.no_worker {
-            tokio::spawn(jobs::work(app.clone()));
-        }
+        let mut app = App::start(&args.database_url).await.map_err(Failure::other)?;
         let listener = tokio::net::TcpListener::bind(args.listen)
             .await
             .map_err(|e| Failure::other(format!("{} cannot be listened on: {e}", args.listen)))?;
         let address = listener.local_addr().map_err(Failure::other)?;
-        if !address.ip().is_loopback() {
-            eprintln!(
-                "rookery: listening beyond this machine, without sign-in: anyone who reaches it can change scenes"
-            );
+        app.door = Arc::new(door(&args, &app, address.ip())?);
+        if let Some(file) = &args.token_file {
+            write_down(file, app.door.token())
+                .map_err(|e| Failure::other(format!("{} cannot be written: {e}", file.display())))?;
         }
-        println!("Rookery is at http://{address}");
-        axum::serve(listener, routes::router(app))
-            .with_graceful_shutdown(stopped())
-            .await
-            .map_err(Failure::other)
+        if db::list(&app.db).await.map_err(Failure::other)?.is_empty() {
+            db::create(&app.db, &kittiwake_head()).await.map_err(Failure::other)?;
+        }
+        tokio::spawn(warm(app.clone()));
+        tokio::spawn(tidy(app.db.clone()));
+        if !args.no_worker {
+            tokio::spawn(jobs::work(app.clone()));
+        }
+        if address.ip().is_loopback() {
+            println!("Rookery is at http://{address}");
+        } else {
+            println!("Rookery is at http://{address}/?token={}", app.door.token());
+            eprintln!("rookery: listening beyond this machine; whoever opens that address can change scenes");
+        }
+        tokio::select! {
+            () = listen::answer(listener, routes::router(app)) => {}
+            () = stopped() => {}
+        }
+        Ok(())
     })
+}
+
+/// Who is let in: on this machine all, with the token for scripts; beyond it whoever shows the token.
+fn door(args: &ServeArgs, app: &App, ip: IpAddr) -> Result<Door, Failure> {
+    let token = args.token.clone().unwrap_or_else(|| app.door.token().to_owned());
+    if token.len() < 16 || !token.bytes().all(|b| b.is_ascii_alphanumeric() || b == b'-' || b == b'_') {
+        return Err(Failure::bad("a token has at least 16 letters, digits, - or _"));
+    }
+    let own = (!ip.is_unspecified()).then(|| match ip {
+        IpAddr::V4(ip) => ip.to_string(),
+        IpAddr::V6(ip) => format!("[{ip}]"),
+    });
+    let door = Door::of_this_machine(token, args.hosts.iter().cloned().chain(own));
+    Ok(if ip.is_loopback() { door } else { door.for_everyone_with_token() })
+}
+
+/// Writes the token into a file that nobody else can read.
+fn write_down(file: &Path, token: &str) -> std::io::Result<()> {
+    let mut open = std::fs::OpenOptions::new();
+    let mut out = open.write(true).create(true).truncate(true).mode(0o600).open(file)?;
+    writeln!(out, "{token}")
+}
+
+/// Now and then clears away what nobody needs any more.
+async fn tidy(db: Db) {
+    loop {
+        if let Err(e) = housekeeping::tidy(&db).await {
+            tracing::warn!(error = %e, "not everything could be cleared away");
+        }
+        tokio::time::sleep(Duration::from_secs(3600)).await;
+    }
 }
 
 /// Grows the scene that was last worked on, so that it is at hand when a browser asks for it.
 async fn warm(app: App) {
-    let Ok(scenes) = scenes::list(&app.db).await else { return };
+    let Ok(scenes) = db::list(&app.db).await else { return };
     let Some(last) = scenes.first() else { return };
     let Ok(scene) = app.scenes.now(last.id).await else { return };
     for layer in &scene.document.layers {
@@ -93,7 +146,8 @@ fn run(task: impl Future<Output = Result<(), Failure>>) -> Result<(), Failure> {
     result
 }
 
-/// Ends at Ctrl-C or a polite request to stop; open streams are cut a moment later.
+/// Ends at Ctrl-C or a polite request to stop. What is under way is cut: what was acknowledged is in the database, the rest is sent
+/// again.
 async fn stopped() {
     let interrupt = tokio::signal::ctrl_c();
     let mut terminate = tokio::signal::unix::signal(tokio::signal::unix::SignalKind::terminate())
@@ -102,8 +156,4 @@ async fn stopped() {
         _ = interrupt => {}
         _ = terminate.recv() => {}
     }
-    tokio::spawn(async {
-        tokio::time::sleep(std::time::Duration::from_millis(300)).await;
-        std::process::exit(0);
-    });
 }

@@ -71,6 +71,34 @@ pub async fn list(db: &Db) -> Result<Vec<SceneLine>, ApiError> {
     Ok(rows.load(&mut db.get().await?).await?)
 }
 
+/// Deleted scenes that can still be restored, last deleted first; the time is that of the deletion.
+///
+/// # Errors
+/// When the database fails.
+pub async fn list_deleted(db: &Db) -> Result<Vec<SceneLine>, ApiError> {
+    let rows = scenes::table
+        .filter(scenes::deleted_at.is_not_null())
+        .select((scenes::id, scenes::name, scenes::deleted_at.assume_not_null()))
+        .order(scenes::deleted_at.desc());
+    Ok(rows.load(&mut db.get().await?).await?)
+}
+
+/// Deletes a scene, or restores it. Its log, its stills and its files stay until it is cleared away.
+///
+/// # Errors
+/// When there is no such scene to delete or restore, or the database fails.
+pub async fn set_deleted(db: &Db, id: Uuid, deleted: bool) -> Result<(), ApiError> {
+    let mut conn = db.get().await?;
+    let found = if deleted {
+        let open = scenes::table.find(id).filter(scenes::deleted_at.is_null());
+        diesel::update(open).set(scenes::deleted_at.eq(Some(Utc::now()))).execute(&mut conn).await?
+    } else {
+        let gone = scenes::table.find(id).filter(scenes::deleted_at.is_not_null());
+        diesel::update(gone).set(scenes::deleted_at.eq(None::<DateTime<Utc>>)).execute(&mut conn).await?
+    };
+    if found == 0 { Err(ApiError::NotFound("scene")) } else { Ok(()) }
+}
+
 /// Keeps a new scene and answers with its id.
 ///
 /// # Errors

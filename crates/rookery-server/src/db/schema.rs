@@ -6,6 +6,7 @@ diesel::table! {
         media -> Text,
         bytes -> Binary,
         created_at -> Timestamptz,
+        read_as -> Array<Text>,
     }
 }
 

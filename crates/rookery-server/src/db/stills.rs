@@ -137,11 +137,17 @@ pub async fn finish(
     Ok(())
 }
 
-/// Takes a still off the contact sheet.
+/// Takes a still off the contact sheet. Its job ends with it.
 ///
 /// # Errors
 /// When there is no such still, or the database fails.
 pub async fn remove(db: &Db, id: Uuid) -> Result<(), ApiError> {
-    let gone = diesel::delete(stills::table.find(id)).execute(&mut db.get().await?).await?;
-    if gone == 0 { Err(ApiError::NotFound("still")) } else { Ok(()) }
+    let mut conn = db.get().await?;
+    let job = stills::table.find(id).select(stills::job_id).first::<Uuid>(&mut conn).await.optional()?;
+    let job = job.ok_or(ApiError::NotFound("still"))?;
+    drop(conn);
+    // A worker hears that at its next beat; until then the row of the job tells it to stop.
+    jobs::ask_to_stop(db, job).await?;
+    diesel::delete(stills::table.find(id)).execute(&mut db.get().await?).await?;
+    Ok(())
 }

@@ -1,8 +1,9 @@
 //! What masks look at beside the document, from the cache where it is there.
 
-use super::{Growths, SharedGround, stored};
+use super::{Growths, SharedGround};
 use crate::db::Db;
 use crate::error::ApiError;
+use crate::reading::Kind;
 use rookery_core::ground::{GroundRef, SunPath};
 use rookery_core::habitat::{Crowns, Given, Needs, Rules, crowns, water_distance_m};
 use rookery_core::math::mesh_distance::MeshDistance;
@@ -76,7 +77,7 @@ impl Growths {
             let make = async {
                 let missing =
                     || GroundError::MissingFile { name: picture.file.clone(), id: picture.blob.clone() };
-                let file = stored(db, &picture.blob).await?.ok_or_else(missing)?;
+                let file = self.stored(db, &picture.blob, Kind::Picture).await?.ok_or_else(missing)?;
                 let name = picture.file.clone();
                 self.pool()
                     .run(move |_| {

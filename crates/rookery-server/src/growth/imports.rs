@@ -1,8 +1,9 @@
 //! Species from files: read once, then held beside the scenes that grow them.
 
-use super::{Growths, stored};
+use super::Growths;
 use crate::db::Db;
 use crate::error::ApiError;
+use crate::reading::Kind;
 use rookery_core::nursery::{Held, Imported, Mesh, Plan, Species};
 use rookery_core::scene::{Document, SpeciesId, content_key};
 use rookery_formats::GroundError;
@@ -40,7 +41,7 @@ impl Growths {
 
     async fn held(&self, db: &Db, plan: &Imported) -> Result<Held, ApiError> {
         let make = async {
-            let (file, plan) = (file_of(db, plan).await?, plan.clone());
+            let (file, plan) = (self.file_of(db, plan).await?, plan.clone());
             self.pool
                 .run(move |_| {
                     let forms = hold(&plan, &file)?;
@@ -61,12 +62,12 @@ impl Growths {
     /// # Errors
     /// When the file is missing or cannot be read.
     pub async fn measure_import(&self, db: &Db, plan: &Imported) -> Result<Measured, ApiError> {
-        let (file, plan) = (file_of(db, plan).await?, plan.clone());
+        let (file, plan) = (self.file_of(db, plan).await?, plan.clone());
         self.pool.run(move |_| Ok(measure(&plan, &file)?)).await
     }
-}
 
-async fn file_of(db: &Db, plan: &Imported) -> Result<Vec<u8>, ApiError> {
-    let missing = || GroundError::MissingFile { name: plan.name.clone(), id: plan.blob.clone() };
-    Ok(stored(db, &plan.blob).await?.ok_or_else(missing)?)
+    async fn file_of(&self, db: &Db, plan: &Imported) -> Result<Vec<u8>, ApiError> {
+        let missing = || GroundError::MissingFile { name: plan.name.clone(), id: plan.blob.clone() };
+        Ok(self.stored(db, &plan.blob, Kind::Looks).await?.ok_or_else(missing)?)
+    }
 }

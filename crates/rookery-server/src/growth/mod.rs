@@ -17,6 +17,7 @@ pub use work::{Pool, pool};
 
 use crate::db::{Db, blobs};
 use crate::error::ApiError;
+use crate::reading::{Kind, Readers};
 use evens::Evens;
 use local::Lasts;
 use rookery_core::ground::sculpt::reach_on_plan;
@@ -48,6 +49,7 @@ const IMPORT_BYTES: usize = 512 << 20;
 /// The cache and the threads that fill it.
 pub struct Growths {
     pool: Pool,
+    readers: Readers,
     lands: Slots<GroundModel>,
     placed: Slots<AnyGround>,
     /// By layer and ground, in the ground's own frame.
@@ -74,9 +76,11 @@ pub struct Growths {
     lasts: Lasts,
 }
 
-impl Default for Growths {
-    fn default() -> Self {
+impl Growths {
+    /// An empty cache; files are read by these readers first.
+    pub fn new(readers: Readers) -> Self {
         Self {
+            readers,
             pool: pool("growth"),
             lands: Slots::new(GROUND_BYTES),
             placed: Slots::new(GROUND_BYTES),
@@ -125,15 +129,6 @@ impl SharedGround {
     }
 }
 
-/// A stored file; none when it is not there.
-async fn stored(db: &Db, blob: &BlobId) -> Result<Option<Vec<u8>>, ApiError> {
-    match blobs::fetch(&mut db.get().await?, blob).await {
-        Ok((_, bytes)) => Ok(Some(bytes)),
-        Err(ApiError::NotFound(_)) => Ok(None),
-        Err(e) => Err(e),
-    }
-}
-
 /// A ground with the bytes it takes.
 fn weighed(model: GroundModel) -> (GroundModel, usize) {
     let bytes = model.terrain.heights_zx().len() * 8;
@@ -141,6 +136,26 @@ fn weighed(model: GroundModel) -> (GroundModel, usize) {
 }
 
 impl Growths {
+    /// Those who read files first.
+    pub fn readers(&self) -> &Readers {
+        &self.readers
+    }
+
+    /// A stored file that may be read here as this, since it was so by a process of its own; none when it is not there.
+    async fn stored(&self, db: &Db, blob: &BlobId, kind: Kind) -> Result<Option<Vec<u8>>, ApiError> {
+        let found = blobs::fetch_to_read(&mut db.get().await?, blob, kind).await;
+        let (bytes, was_read) = match found {
+            Ok(found) => found,
+            Err(ApiError::NotFound(_)) => return Ok(None),
+            Err(e) => return Err(e),
+        };
+        if !was_read {
+            self.readers.read(kind, &bytes).await?;
+            blobs::was_read(&mut db.get().await?, blob, kind).await?;
+        }
+        Ok(Some(bytes))
+    }
+
     /// The threads, for other work of the same kind.
     pub fn pool(&self) -> &Pool {
         &self.pool
@@ -161,7 +176,7 @@ impl Growths {
             }
             let file = match &document.ground.source {
                 GroundSource::Noise(_) => None,
-                GroundSource::Heightmap(h) => stored(db, &h.blob).await?,
+                GroundSource::Heightmap(h) => self.stored(db, &h.blob, Kind::Heights).await?,
             };
             let document = land_alone(document);
             self.pool.run(move |_| Ok(weighed(ground_model(&document, |_| file)?))).await
@@ -190,8 +205,8 @@ impl Growths {
         let key = Keys::of(document).ground(ground.id).ok_or(ApiError::NotFound("ground"))?;
         let make = async {
             let file = match &ground.source {
-                PlacedSource::Mesh(m) => stored(db, &m.blob).await?,
-                PlacedSource::Heightmap(h) => stored(db, &h.blob).await?,
+                PlacedSource::Mesh(m) => self.stored(db, &m.blob, Kind::Mesh).await?,
+                PlacedSource::Heightmap(h) => self.stored(db, &h.blob, Kind::Heights).await?,
                 _ => None,
             };
             let (ground, water_m) = (ground.clone(), document.ground.water_m);
@@ -310,7 +325,7 @@ impl Growths {
         let make = async {
             let model = self.ground(db, document).await?;
             let file = match &obstacle.shape {
-                Shape::Mesh { blob, .. } => stored(db, blob).await?,
+                Shape::Mesh { blob, .. } => self.stored(db, blob, Kind::Mesh).await?,
                 _ => None,
             };
             let (land, obstacle) = (land_alone(document), obstacle.clone());

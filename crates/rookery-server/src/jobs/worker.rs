@@ -82,10 +82,12 @@ async fn do_job(app: &App, pool: &Pool, worker: &str, job: &Job) {
     let (state, message) = match outcome {
         Ok(()) => return,
         Err(_) if cancel.is_cancelled() => ("stopped", None),
+        // The job is no worse for it: its lease runs out, and it is taken again.
+        Err(ApiError::DatabaseAway) => return,
         Err(e) => ("failed", Some(e.to_string())),
     };
     let ended = async {
-        let mut conn = app.db.get().await?;
+        let mut conn = app.db.get_in_the_end().await;
         jobs::end(&mut conn, job.id, worker, state, message.as_deref()).await
     };
     if let Err(e) = ended.await {
@@ -107,8 +109,8 @@ async fn run(
     match plan {
         Plan::Still { still, shot } => {
             let taken = still::take(app, pool, still, shot, cancel, progress).await?;
-            let mut conn = app.db.get().await?;
-            let picture = crate::db::blobs::keep(&mut conn, "image/png", &taken.png).await?;
+            let mut conn = app.db.get_in_the_end().await;
+            let picture = crate::db::blobs::keep(&mut conn, "image/png", &taken.png, None).await?;
             let (id, seconds) = (job.id, taken.seconds);
             conn.transaction::<(), ApiError, _>(async |conn| {
                 if jobs::end(conn, id, worker, "done", None).await? {

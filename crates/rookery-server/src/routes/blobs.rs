@@ -5,15 +5,16 @@ use crate::app::App;
 use crate::db::blobs;
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path, Query, Upload};
+use crate::reading::Kind;
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
 use rookery_core::scene::{BlobId, HeightmapFormat, Outline};
-use rookery_formats::heightmap::{Inspection, inspect};
-use rookery_formats::mesh::{MeshInspection, inspect_mesh, read_mesh};
-use rookery_formats::outlines::read_outlines;
-use rookery_formats::picture::{flat_colours, read_pixels};
+use rookery_formats::heightmap::Inspection;
+use rookery_formats::mesh::MeshInspection;
+use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
 
 /// An uploaded heightmap.
 #[derive(Debug, Serialize, utoipa::ToSchema)]
@@ -37,6 +38,20 @@ pub struct PictureView {
     pub colours: Vec<[f32; 3]>,
 }
 
+/// What a picture was read as, apart from the server.
+#[derive(Deserialize)]
+struct PictureRead {
+    width_px: usize,
+    height_px: usize,
+    colours: Vec<[f32; 3]>,
+}
+
+/// What the reader of a file answered.
+fn found<T: DeserializeOwned>(value: Value) -> Result<T, ApiError> {
+    serde_json::from_value(value)
+        .map_err(|e| ApiError::Internal(format!("what a file holds is unclear: {e}")))
+}
+
 /// Reads a picture for masks (PNG or JPEG, 8 or 16 bits a channel), says what it holds and keeps it. No scene is changed.
 #[utoipa::path(post, path = "/api/pictures", tag = "files",
     request_body(content = Vec<u8>, content_type = "application/octet-stream"),
@@ -45,15 +60,10 @@ pub async fn upload_picture(
     State(app): State<App>,
     Upload(bytes): Upload,
 ) -> Result<(StatusCode, Json<PictureView>), ApiError> {
-    let read = bytes.clone();
-    let work = move |_: &_| {
-        let bad = |why| ApiError::BadPicture { name: "the file".to_owned(), why };
-        let pixels = read_pixels(&read).map_err(bad)?;
-        Ok((pixels.width, pixels.height, flat_colours(&pixels)))
-    };
-    let (width_px, height_px, colours) = app.growths.pool().run(work).await?;
+    let read: PictureRead = found(app.growths.readers().read(Kind::Picture, &bytes).await?)?;
     let media = if bytes.starts_with(&[0xFF, 0xD8]) { "image/jpeg" } else { "image/png" };
-    let blob = blobs::keep(&mut app.db.get().await?, media, &bytes).await?;
+    let blob = blobs::keep(&mut app.db.get().await?, media, &bytes, Some(Kind::Picture)).await?;
+    let PictureRead { width_px, height_px, colours } = read;
     Ok((StatusCode::CREATED, Json(PictureView { blob, width_px, height_px, colours })))
 }
 
@@ -65,15 +75,14 @@ pub async fn upload_heightmap(
     State(app): State<App>,
     Upload(bytes): Upload,
 ) -> Result<(StatusCode, Json<HeightmapView>), ApiError> {
-    let read = bytes.clone();
-    let inspection = app.growths.pool().run(move |_| Ok(inspect(&read)?)).await?;
+    let inspection: Inspection = found(app.growths.readers().read(Kind::Heights, &bytes).await?)?;
     let media = match inspection.format {
         HeightmapFormat::Png => "image/png",
         HeightmapFormat::AsciiGrid => "text/plain",
         HeightmapFormat::Tiff => "image/tiff",
         HeightmapFormat::Exr => "image/x-exr",
     };
-    let blob = blobs::keep(&mut app.db.get().await?, media, &bytes).await?;
+    let blob = blobs::keep(&mut app.db.get().await?, media, &bytes, Some(Kind::Heights)).await?;
     Ok((StatusCode::CREATED, Json(HeightmapView { blob, inspection })))
 }
 
@@ -94,9 +103,9 @@ pub async fn upload_mesh(
     State(app): State<App>,
     Upload(bytes): Upload,
 ) -> Result<(StatusCode, Json<MeshView>), ApiError> {
-    let read = bytes.clone();
-    let inspection = app.growths.pool().run(move |_| Ok(inspect_mesh(&read_mesh(&read)?))).await?;
-    let blob = blobs::keep(&mut app.db.get().await?, "application/octet-stream", &bytes).await?;
+    let inspection: MeshInspection = found(app.growths.readers().read(Kind::Mesh, &bytes).await?)?;
+    let media = "application/octet-stream";
+    let blob = blobs::keep(&mut app.db.get().await?, media, &bytes, Some(Kind::Mesh)).await?;
     Ok((StatusCode::CREATED, Json(MeshView { blob, inspection })))
 }
 
@@ -121,8 +130,8 @@ pub async fn read_outline_file(
     Query(map): Query<MapMiddle>,
     Upload(bytes): Upload,
 ) -> Result<Json<Vec<Outline>>, ApiError> {
-    let read = move |_: &_| Ok(read_outlines(&bytes, [map.east_m, map.north_m])?);
-    Ok(Json(app.growths.pool().run(read).await?))
+    let kind = Kind::Outlines([map.east_m, map.north_m]);
+    Ok(Json(found(app.growths.readers().read(kind, &bytes).await?)?))
 }
 
 /// A file by its hash.

@@ -5,6 +5,7 @@ use crate::db::{blobs, communities};
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path, Query};
 use crate::growth::SharedGround;
+use crate::reading::Kind;
 use axum::extract::State;
 use axum::http::StatusCode;
 use base64::prelude::{BASE64_STANDARD, Engine};
@@ -12,7 +13,6 @@ use rookery_core::community::{Community, Forecast, forecast, of_layers, ready_co
 use rookery_core::ground::GroundRef;
 use rookery_core::scene::{BlobId, Command, GroundId, LayerId, SpeciesId, blob_id};
 use rookery_formats::GroundError;
-use rookery_formats::mesh::read_mesh;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
@@ -65,9 +65,8 @@ pub async fn keep_community(
         if blob_id(&bytes) != *blob {
             return Err(bad("is not the one its species names"));
         }
-        let read = bytes.clone();
-        app.growths.pool().run(move |_| Ok(read_mesh(&read).map(drop)?)).await?;
-        blobs::keep(&mut conn, "application/octet-stream", &bytes).await?;
+        app.growths.readers().read(Kind::Looks, &bytes).await?;
+        blobs::keep(&mut conn, "application/octet-stream", &bytes, Some(Kind::Looks)).await?;
     }
     let id = communities::keep(&mut app.db.get().await?, &community).await?;
     Ok((StatusCode::CREATED, Json(CommunityView { id: id.to_string(), ready: false, community })))

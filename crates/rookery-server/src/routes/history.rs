@@ -8,7 +8,10 @@ use crate::scenes::{CommandAnswer, Request, Wish};
 use axum::extract::State;
 use axum::http::StatusCode;
 use rookery_core::nursery::{Plan, Species};
-use rookery_core::scene::{BlobId, Command, GroundEdit, GroundId, GroundSource, PlacedSource, Shape, apply};
+use rookery_core::scene::{
+    Command, Document, Fields, GroundEdit, GroundId, GroundSource, ObstacleId, PlacedSource, Shape,
+    SpeciesId, Thing, apply,
+};
 use serde::Deserialize;
 use uuid::Uuid;
 
@@ -65,64 +68,90 @@ pub async fn run_command(
 ) -> Result<Json<CommandAnswer>, ApiError> {
     let author = checked("the author", request.author)?;
     let gesture = request.gesture.filter(|g| !g.is_empty()).map(|g| checked("a drag", g)).transpose()?;
-    // A ground that cannot be made must not get into the document: its plants would have nothing to stand on.
-    let grounds = new_grounds(&request.command);
-    if !grounds.is_empty() {
+    let files = NewFiles::of(&request.command);
+    if !files.is_empty() {
         let now = app.scenes.now(scene).await?;
         // What is refused is told further down.
         if let Ok(changed) = apply(&now.document, &request.command) {
-            for id in grounds {
-                app.growths.any(&app.db, &changed.document, id).await?;
-            }
+            files.check(&app, &changed.document).await?;
         }
-    }
-    for file in new_meshes(&request.command) {
-        blobs::fetch(&mut app.db.get().await?, file).await?;
-    }
-    let mut imports = new_imports(&request.command);
-    if let Some((_, problem)) = app.growths.hold(&app.db, &mut imports).await.into_iter().next() {
-        return Err(problem);
     }
     let wish = Wish::Do { command: Box::new(request.command), gesture };
     let request = Request { id: request.id, author, seen_seq: request.seen_seq, wish };
     Ok(Json(app.scenes.carry_out(scene, request).await?))
 }
 
-/// The grounds that a command makes from files.
-fn new_grounds(command: &Command) -> Vec<GroundId> {
-    match command {
-        Command::EditGround { edit: GroundEdit::Source { value: GroundSource::Heightmap(_) } } => {
-            vec![GroundId::LAND]
-        }
-        Command::PutGround { value, .. } => match &value.source {
-            PlacedSource::Mesh(_) | PlacedSource::Heightmap(_) => vec![value.id],
-            _ => Vec::new(),
-        },
-        Command::All { commands } => commands.iter().flat_map(new_grounds).collect(),
-        _ => Vec::new(),
-    }
+/// The things of a command that may come from files. What cannot be made must not get into the document: plants would have nothing to
+/// stand on, or would be nothing.
+#[derive(Default)]
+struct NewFiles {
+    grounds: Vec<GroundId>,
+    obstacles: Vec<ObstacleId>,
+    species: Vec<SpeciesId>,
 }
 
-/// The species from files that a command brings.
-fn new_imports(command: &Command) -> Vec<Species> {
-    match command {
-        Command::PutSpecies { value, .. } if matches!(value.plan, Plan::Imported(_)) => {
-            vec![(**value).clone()]
-        }
-        Command::All { commands } => commands.iter().flat_map(new_imports).collect(),
-        _ => Vec::new(),
+impl NewFiles {
+    fn of(command: &Command) -> Self {
+        let mut files = Self::default();
+        files.add(command);
+        files
     }
-}
 
-/// The files of the meshes that a command sets up.
-fn new_meshes(command: &Command) -> Vec<&BlobId> {
-    match command {
-        Command::PutObstacle { value, .. } => match &value.shape {
-            Shape::Mesh { blob, .. } => vec![blob],
-            _ => Vec::new(),
-        },
-        Command::All { commands } => commands.iter().flat_map(new_meshes).collect(),
-        _ => Vec::new(),
+    fn is_empty(&self) -> bool {
+        self.grounds.is_empty() && self.obstacles.is_empty() && self.species.is_empty()
+    }
+
+    fn add(&mut self, command: &Command) {
+        let names = |fields: &Fields, field: &str| fields.0.contains_key(field);
+        match command {
+            Command::EditGround { edit: GroundEdit::Source { value: GroundSource::Heightmap(_) } } => {
+                self.grounds.push(GroundId::LAND);
+            }
+            Command::Change { what: Thing::Land {}, fields } if names(fields, "source") => {
+                self.grounds.push(GroundId::LAND);
+            }
+            Command::Change { what: Thing::Ground { id }, fields } if names(fields, "source") => {
+                self.grounds.push(*id);
+            }
+            Command::Change { what: Thing::Obstacle { id }, fields } if names(fields, "shape") => {
+                self.obstacles.push(*id);
+            }
+            Command::Change { what: Thing::Species { id }, fields } if names(fields, "plan") => {
+                self.species.push(id.clone());
+            }
+            Command::PutGround { value, .. } => self.grounds.push(value.id),
+            Command::PutObstacle { value, .. } => self.obstacles.push(value.id),
+            Command::PutSpecies { value, .. } => self.species.push(value.id.clone()),
+            Command::All { commands } | Command::EachAlone { commands } => {
+                commands.iter().for_each(|c| self.add(c));
+            }
+            _ => {}
+        }
+    }
+
+    /// Whether all of them can be made, in the document they are to be part of.
+    async fn check(self, app: &App, document: &Document) -> Result<(), ApiError> {
+        for id in self.grounds {
+            let land = matches!(document.ground.source, GroundSource::Heightmap(_));
+            let from_file = match document.placed(id) {
+                Some(g) => matches!(g.source, PlacedSource::Mesh(_) | PlacedSource::Heightmap(_)),
+                None => id == GroundId::LAND && land,
+            };
+            if from_file {
+                app.growths.any(&app.db, document, id).await?;
+            }
+        }
+        for obstacle in document.obstacles.iter().filter(|o| self.obstacles.contains(&o.id)) {
+            if let Shape::Mesh { blob, .. } = &obstacle.shape {
+                blobs::fetch(&mut app.db.get().await?, blob).await?;
+            }
+        }
+        let imported = |s: &&Species| self.species.contains(&s.id) && matches!(s.plan, Plan::Imported(_));
+        let mut imports: Vec<Species> = document.species.iter().filter(imported).cloned().collect();
+        if let Some((_, problem)) = app.growths.hold(&app.db, &mut imports).await.into_iter().next() {
+            return Err(problem);
+        }
+        Ok(())
     }
 }
 

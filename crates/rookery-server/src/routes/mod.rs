@@ -2,6 +2,7 @@
 
 mod blobs;
 mod communities;
+mod crowd;
 mod events;
 mod guard;
 pub(crate) mod handoff;
@@ -17,6 +18,8 @@ mod tend;
 mod view;
 mod web;
 
+pub use crowd::Crowd;
+pub use guard::Door;
 pub use handoff::HandoffKind;
 pub use nursery::{NurseryView, SpeciesView};
 pub use probe::ask;
@@ -33,8 +36,7 @@ pub(crate) mod paths {
 use crate::app::App;
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
-use axum::http::{HeaderValue, header};
-use axum::middleware::from_fn;
+use axum::middleware::{from_fn, from_fn_with_state};
 use axum::routing::{delete, get, post};
 use std::time::Duration;
 use tower_http::compression::{
@@ -43,7 +45,6 @@ use tower_http::compression::{
 };
 use tower_http::limit::RequestBodyLimitLayer;
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
-use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::timeout::TimeoutLayer;
 use tower_http::trace::TraceLayer;
 
@@ -63,17 +64,22 @@ pub fn router(app: App) -> Router {
         .route("/api/pictures", post(blobs::upload_picture))
         .route("/api/outlines", post(blobs::read_outline_file))
         .layer(DefaultBodyLimit::disable())
-        .layer(RequestBodyLimitLayer::new(UPLOAD_BYTES));
+        .layer(RequestBodyLimitLayer::new(UPLOAD_BYTES))
+        .layer(from_fn_with_state(app.clone(), crowd::with_room_for_upload));
     let meshes = Router::new()
         .route("/api/meshes", post(blobs::upload_mesh))
         .route("/api/communities", post(communities::keep_community))
+        .route("/api/scenes", post(scenes::create_scene))
         .layer(DefaultBodyLimit::disable())
-        .layer(RequestBodyLimitLayer::new(MESH_BYTES));
+        .layer(RequestBodyLimitLayer::new(MESH_BYTES))
+        .layer(from_fn_with_state(app.clone(), crowd::with_room_for_upload));
     let api = Router::new()
         .route("/api/health", get(scenes::health))
         .route("/api/openapi.json", get(web::openapi))
-        .route("/api/scenes", get(scenes::list_scenes).post(scenes::create_scene))
-        .route("/api/scenes/{scene}", get(scenes::get_scene))
+        .route("/api/scenes", get(scenes::list_scenes))
+        .route("/api/deleted-scenes", get(scenes::list_deleted_scenes))
+        .route("/api/scenes/{scene}", get(scenes::get_scene).delete(scenes::delete_scene))
+        .route("/api/scenes/{scene}/restore", post(scenes::restore_scene))
         .route("/api/scenes/{scene}/changes", get(scenes::get_changes))
         .route("/api/scenes/{scene}/commands", post(history::run_command))
         .route("/api/scenes/{scene}/undo", post(history::undo))
@@ -122,13 +128,11 @@ pub fn router(app: App) -> Router {
         .merge(meshes)
         .merge(api)
         .fallback(web::asset)
-        .layer(from_fn(guard::own_pages_only))
         .layer(CompressionLayer::new().compress_when(packing))
         .layer(TimeoutLayer::with_status_code(axum::http::StatusCode::GATEWAY_TIMEOUT, PATIENCE))
-        .layer(SetResponseHeaderLayer::if_not_present(
-            header::X_CONTENT_TYPE_OPTIONS,
-            HeaderValue::from_static("nosniff"),
-        ))
+        .layer(from_fn_with_state(app.clone(), crowd::with_room))
+        .layer(from_fn_with_state(app.clone(), guard::at_the_door))
+        .layer(from_fn(guard::told_to_browsers))
         .layer(PropagateRequestIdLayer::x_request_id())
         .layer(TraceLayer::new_for_http())
         .layer(SetRequestIdLayer::x_request_id(MakeRequestUuid))

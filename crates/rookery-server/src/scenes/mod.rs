@@ -73,6 +73,16 @@ impl Scenes {
         self.now(id).await
     }
 
+    /// Deletes a scene. It can be restored for [`housekeeping::KEPT_DAYS`](crate::db::housekeeping::KEPT_DAYS).
+    ///
+    /// # Errors
+    /// When there is no such scene, or the database fails.
+    pub async fn delete(&self, id: Uuid) -> Result<(), ApiError> {
+        db::set_deleted(&self.db, id, true).await?;
+        self.forget(id);
+        Ok(())
+    }
+
     /// A scene after its last edit.
     ///
     /// # Errors

@@ -5,6 +5,7 @@ use axum::http::{Request, StatusCode};
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use rookery_core::scene::patch::{PatchOp, apply_patch};
 use rookery_server::app::App;
+use rookery_server::reading::Readers;
 use rookery_server::routes::router;
 use serde_json::{Value, json};
 use tower::ServiceExt;
@@ -27,14 +28,33 @@ impl Stage {
         let name = format!("test_{}", Uuid::new_v4().simple());
         execute(&admin, &format!("CREATE DATABASE {name}")).await;
         let url = format!("{}/{name}", admin.rsplit_once('/').unwrap().0);
-        let app = App::start(&url).await.unwrap();
+        let app = App::start_with(&url, readers()).await.unwrap();
         Self { app, url, admin, name }
+    }
+
+    pub async fn sql(&self, sql: &str) {
+        execute(&self.url, sql).await;
+    }
+
+    /// Takes the database away from the server.
+    pub async fn close_database(&self) {
+        execute(&self.admin, &format!("ALTER DATABASE {} ALLOW_CONNECTIONS false", self.name)).await;
+        let theirs =
+            format!("FROM pg_stat_activity WHERE datname = '{}' AND pid <> pg_backend_pid()", self.name);
+        execute(&self.admin, &format!("SELECT pg_terminate_backend(pid) {theirs}")).await;
+    }
+
+    /// Gives it back.
+    pub async fn open_database(&self) {
+        execute(&self.admin, &format!("ALTER DATABASE {} ALLOW_CONNECTIONS true", self.name)).await;
+        // As long as those who found it away believe so.
+        tokio::time::sleep(std::time::Duration::from_millis(600)).await;
     }
 
     /// Another server on the same database.
     pub async fn another_server(&self) -> Self {
         let Self { url, admin, name, .. } = self;
-        let app = App::start(url).await.unwrap();
+        let app = App::start_with(url, readers()).await.unwrap();
         Self { app, url: url.clone(), admin: admin.clone(), name: name.clone() }
     }
 
@@ -50,7 +70,17 @@ impl Stage {
         (status, serde_json::from_slice(&bytes).unwrap_or(Value::Null))
     }
 
-    pub async fn raw(&self, request: Request<Body>) -> (StatusCode, Vec<u8>) {
+    /// Sends a request as a script on this machine does, with the token.
+    pub async fn raw(&self, mut request: Request<Body>) -> (StatusCode, Vec<u8>) {
+        let token = format!("Bearer {}", self.app.door.token());
+        for (name, value) in [("host", "127.0.0.1:7411"), ("authorization", &token)] {
+            request.headers_mut().entry(name).or_insert(value.parse().unwrap());
+        }
+        self.knock(request).await
+    }
+
+    /// Sends a request as it is.
+    pub async fn knock(&self, request: Request<Body>) -> (StatusCode, Vec<u8>) {
         let answer = router(self.app.clone()).oneshot(request).await.unwrap();
         let status = answer.status();
         (status, to_bytes(answer.into_body(), 1 << 30).await.unwrap().to_vec())
@@ -128,6 +158,11 @@ pub fn moved_on(scene: &Value, answer: &Value) -> Value {
         view[field] = answer[field].clone();
     }
     view
+}
+
+/// Files are read by the program itself, as they are in the field.
+fn readers() -> Readers {
+    Readers::by(env!("CARGO_BIN_EXE_rookery").into())
 }
 
 async fn execute(url: &str, sql: &str) {

@@ -44,8 +44,12 @@ async fn plants_come_by_the_name_of_their_contents() {
     assert_eq!(bytes, rookery_formats::view::encode_plants(&document.layers[1], &grown));
     let edit = json!({"do": "edit_layer", "id": 2, "edit": {"set": "sink", "value": 0.1}});
     let (_, changed) = stage.command(&scene, edit).await;
-    assert_eq!(stage.bytes(&plants_path(&scene, 1)).await.0, StatusCode::GONE);
+    // What was there a moment ago is still to be had by its name; what never was is not.
+    assert_eq!(stage.bytes(&plants_path(&scene, 1)).await, (StatusCode::OK, bytes));
     assert_eq!(stage.bytes(&plants_path(&changed, 1)).await.0, StatusCode::OK);
+    let mut never = changed.clone();
+    never["layers"][1]["plants_key"] = json!("0".repeat(64));
+    assert_eq!(stage.bytes(&plants_path(&never, 1)).await.0, StatusCode::GONE);
     stage.end().await;
 }
 
@@ -194,7 +198,10 @@ async fn outlines_and_obstacles_come_with_what_is_derived_from_them() {
     cottage["x_m"] = json!(60.0);
     let (_, moved) = stage.command(&hidden, json!({"do": "put_obstacle", "value": cottage})).await;
     assert_ne!(moved["obstacles"][0]["mesh_key"], scene["obstacles"][0]["mesh_key"]);
-    assert_eq!(stage.bytes(&path(&scene, 0)).await.0, StatusCode::GONE);
+    assert_eq!(stage.bytes(&path(&scene, 0)).await, (StatusCode::OK, bytes), "by its old name as it was");
+    let mut never = moved.clone();
+    never["obstacles"][0]["mesh_key"] = json!("0".repeat(64));
+    assert_eq!(stage.bytes(&path(&never, 0)).await.0, StatusCode::GONE);
     let two = json!({"do": "put_outline", "value": {"id": 21, "name": "Line", "kind": "bed", "nodes": [[0.0, 0.0], [1.0, 0.0]],
         "smooth": false, "soft_m": 1.0, "width_m": 1.0}});
     let (status, body) = stage.command(&moved, two).await;

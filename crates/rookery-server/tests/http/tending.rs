@@ -124,12 +124,16 @@ async fn of_two_who_tend_at_once_the_second_is_told_and_neither_is_lost() {
         let plant = json!({"species": "marram", "size": 1.0, "turn_deg": 0.0});
         json!({"do": "edit_layer", "id": 1, "edit": {"set": "tend", "put": [{"id": id, "at_m": [x, 0.0, 3.0], "plant": plant}]}})
     };
-    let (status, first) = stage.command(&scene, set(1, 10.0)).await;
+    let wish = |command: Value| json!({"command": command});
+    let (status, first) = stage.wish("Sorrel", &scene, "commands", wish(set(1, 10.0))).await;
     assert_eq!(status, StatusCode::OK, "{first}");
-    let (status, missed) = stage.command(&scene, set(1, 20.0)).await;
-    assert_eq!(status, StatusCode::CONFLICT, "{missed}");
-    let (status, second) = stage.command(&first, set(2, 20.0)).await;
+    // The same number for another plant: both are told, and the first stays.
+    let (status, missed) = stage.wish("Yarrow", &scene, "commands", wish(set(1, 20.0))).await;
+    assert_eq!((status, &missed["code"]), (StatusCode::CONFLICT, &json!("conflict")), "{missed}");
+    // A number of its own: both stand, though the second had not seen the first.
+    let (status, _) = stage.wish("Yarrow", &scene, "commands", wish(set(2, 20.0))).await;
     assert_eq!(status, StatusCode::OK);
+    let (_, second) = stage.ask("GET", &format!("/api/scenes/{}", scene["id"].as_str().unwrap()), None).await;
     let ids: Vec<_> = second["document"]["layers"][0]["tended"]
         .as_array()
         .unwrap()
@@ -234,9 +238,8 @@ async fn turf_leans_aside_from_the_cottage_and_each_response_is_counted() {
     let (status, other) = stage.command(&bent, json!({"do": "set_season", "value": 2.0})).await;
     assert_eq!(status, StatusCode::OK, "{other}");
     assert_ne!(turf(&other)["fits_key"], turf(&bent)["fits_key"]);
-    assert_eq!(
-        stage.ask("GET", &format!("/api/scenes/{id}/layers/3/fits/{key}"), None).await.0,
-        StatusCode::GONE
-    );
+    let at = |key: &str| format!("/api/scenes/{id}/layers/3/fits/{key}");
+    assert_eq!(stage.ask("GET", &at(&key), None).await.0, StatusCode::OK, "by its old name as it was");
+    assert_eq!(stage.ask("GET", &at(&"0".repeat(64)), None).await.0, StatusCode::GONE);
     stage.end().await;
 }

@@ -1,6 +1,6 @@
 import { Brush } from 'lucide-react'
 import type { Layer } from '../../api/client'
-import { useScene } from '../../state/scene'
+import { freshId, useScene } from '../../state/scene'
 import { useUi } from '../../state/ui'
 import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
@@ -92,7 +92,7 @@ export function PaintFields({ layer, paint, onChoose }: PaintFieldsProps) {
           look="quiet" className="self-start"
           title="A copy of this painting for this layer alone; they go their own way from here"
           onClick={() => {
-            const id = Math.max(...all.map((p) => p.id)) + 1
+            const id = freshId(all)
             const masks = layer.masks.map((m) => (m.paint === paint ? { ...m, paint: id } : m))
             run({ do: 'all', commands: [{ do: 'put_paint', value: { ...own!, id, name: `${layer.name}, painted` } }, { do: 'edit_layer', id: layer.id, edit: { set: 'masks', value: masks } }] })
           }}

@@ -1,4 +1,5 @@
 import type { PlacedGround, Schemas } from '../../api/client'
+import { freshId } from '../../state/scene'
 import { DEFAULT_NOISE } from '../noise'
 
 export type PlacedSource = Schemas['PlacedSource']
@@ -66,7 +67,7 @@ export function newGround(source: PlacedSource, name: string, at: number[], othe
   const taken = new Set(others.map((g) => g.name))
   let own = name
   for (let i = 2; taken.has(own); i++) own = `${name} ${i}`
-  const id = Math.max(0, ...others.map((g) => g.id)) + 1
+  const id = freshId(others)
   const [x_m, y_m, z_m] = at.map(round)
   const upright = source.kind === 'planet' ? 'centre' : 'gravity'
   const earths = { cover: 'turf', steep: 'rock', steep_deg: 46, shore: 'rock', shore_m: 1.2, wet: null, patches: 1 } as const

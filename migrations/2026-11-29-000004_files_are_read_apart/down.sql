@@ -1,0 +1,1 @@
+ALTER TABLE blobs DROP COLUMN read_as;
