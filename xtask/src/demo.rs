@@ -25,7 +25,8 @@ pub fn demo() -> Done {
     };
     let url = given.unwrap_or_else(|| cluster.as_ref().map(Cluster::url).unwrap_or_default());
     let mut server = Command::new(root().join("target/release/rookery"));
-    server.arg("serve").args(std::env::args().skip(2)).env("DATABASE_URL", url);
+    server.arg("serve").arg("--token-file").arg(state_dir().join("token"));
+    server.args(std::env::args().skip(2)).env("DATABASE_URL", url);
     let mut child = server.spawn().map_err(|e| format!("the server could not be started: {e}"))?;
     stop::watch(child.id());
     println!("Ctrl-C stops it.");

@@ -2,7 +2,7 @@
 
 use crate::db::{Db, StartError};
 use crate::events::Events;
-use crate::growth::Growths;
+use crate::growth::{Growths, USUAL_CEILING};
 use crate::reading::Readers;
 use crate::routes::{Crowd, Door};
 use crate::scenes::Scenes;
@@ -46,6 +46,13 @@ impl App {
         let scenes = Scenes::new(db.clone(), events.clone());
         let token = format!("{}{}", Uuid::new_v4().simple(), Uuid::new_v4().simple());
         let door = Arc::new(Door::of_this_machine(token, []));
-        Ok(Self { db, scenes, growths: Arc::new(Growths::new(readers)), events, door, crowd: Arc::default() })
+        Ok(Self {
+            db,
+            scenes,
+            growths: Arc::new(Growths::new(readers, USUAL_CEILING)),
+            events,
+            door,
+            crowd: Arc::default(),
+        })
     }
 }

@@ -1,6 +1,7 @@
 //! The OpenAPI document of the HTTP interface.
 
 use crate::routes::paths;
+use serde_json::{Value, json};
 use utoipa::OpenApi;
 
 #[derive(OpenApi)]
@@ -69,6 +70,117 @@ use utoipa::OpenApi;
 struct Api;
 
 /// The document, as served at `/api/openapi.json` and kept in `web/openapi.json`.
-pub fn document() -> utoipa::openapi::OpenApi {
-    Api::openapi()
+pub fn document() -> Value {
+    let mut api = serde_json::to_value(Api::openapi()).expect("the description is plain data");
+    let known = api["components"]["schemas"].clone();
+    join(&mut api["components"]["schemas"], &known);
+    let paths = api["paths"].as_object_mut().expect("there are paths");
+    for (path, methods) in paths {
+        for (method, operation) in methods.as_object_mut().expect("a path has methods") {
+            tell_common_answers(path, method, operation);
+        }
+    }
+    api
+}
+
+/// Makes one object of each `allOf` of objects. Together with `additionalProperties: false` each part of it would forbid the
+/// fields of the others, and nothing at all would fit.
+fn join(value: &mut Value, known: &Value) {
+    match value {
+        Value::Array(items) => items.iter_mut().for_each(|v| join(v, known)),
+        Value::Object(fields) => {
+            if let Some(parts) = fields.remove("allOf") {
+                let description = fields.remove("description");
+                let mut whole = json!({"type": "object", "properties": {}, "required": []});
+                merge_parts(&parts, known, &mut whole);
+                if let Some(description) = description {
+                    whole["description"] = description;
+                }
+                *value = whole;
+                return join(value, known);
+            }
+            fields.values_mut().for_each(|v| join(v, known));
+        }
+        _ => {}
+    }
+}
+
+fn merge_parts(parts: &Value, known: &Value, whole: &mut Value) {
+    for part in parts.as_array().into_iter().flatten() {
+        let named = part["$ref"].as_str().and_then(|r| r.rsplit('/').next());
+        let part = named.map_or(part, |name| &known[name]);
+        if let Some(inner) = part.get("allOf") {
+            merge_parts(inner, known, whole);
+        }
+        for (name, property) in part["properties"].as_object().into_iter().flatten() {
+            whole["properties"][name] = property.clone();
+        }
+        let required = part["required"].as_array().cloned().unwrap_or_default();
+        whole["required"].as_array_mut().expect("it was made a list").extend(required);
+        if part["additionalProperties"] == false {
+            whole["additionalProperties"] = false.into();
+        }
+    }
+}
+
+/// The answers that any request may get: from the door, from the crowd, while the database is away.
+fn tell_common_answers(path: &str, method: &str, operation: &mut Value) {
+    let body = json!({"application/json": {"schema": {"$ref": "#/components/schemas/ErrorBody"}}});
+    let mut all = vec![
+        ("400", "What is asked cannot be read"),
+        ("401", "The token is missing, beyond this machine"),
+        ("403", "From a page of another origin, or a change without the token"),
+        ("421", "By a name this server does not go by"),
+        ("429", "Too many requests at once"),
+        ("500", "A fault of the server's own"),
+        ("503", "The database does not answer, or too much is asked at once; see Retry-After"),
+    ];
+    if path.contains('{') {
+        all.push(("404", "There is no such thing"));
+        all.push(("422", "It cannot be made"));
+    }
+    if method == "post" {
+        all.extend([
+            ("413", "Too large"),
+            ("415", "Not of the type that is read here"),
+            ("422", "It breaks a rule"),
+        ]);
+    }
+    for (status, description) in all {
+        let answers = operation["responses"].as_object_mut().expect("an operation has answers");
+        answers.entry(status).or_insert_with(|| json!({"description": description, "content": body}));
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Broke: 15 variants put `allOf` and `additionalProperties: false` together, so that no scene fitted.
+    #[test]
+    fn no_part_forbids_the_fields_of_another() {
+        let api = document();
+        assert!(!api["components"].to_string().contains("allOf"));
+        let noise = &api["components"]["schemas"]["GroundSource"]["oneOf"][0];
+        assert_eq!(noise["properties"]["kind"]["enum"], json!(["noise"]));
+        assert_eq!(
+            (&noise["properties"]["size_m"]["type"], &noise["additionalProperties"]),
+            (&json!("number"), &json!(false))
+        );
+    }
+
+    #[test]
+    fn every_operation_tells_what_else_it_may_answer() {
+        let api = document();
+        for (path, methods) in api["paths"].as_object().unwrap() {
+            for (method, operation) in methods.as_object().unwrap() {
+                for status in ["400", "403", "421", "429", "503"] {
+                    assert!(
+                        operation["responses"][status].is_object() || status == "503",
+                        "{method} {path} {status}"
+                    );
+                }
+            }
+        }
+    }
 }

@@ -1446,12 +1446,32 @@ export interface components {
             do: "all";
         };
         /** @description What became of a change. */
-        CommandAnswer: components["schemas"]["Changes"] & {
+        CommandAnswer: {
+            /**
+             * Format: int64
+             * @description The edit that the one who asks had seen.
+             */
+            base_seq: number;
             /**
              * Format: int64
              * @description The edit that it became; none where it changed nothing. The same however often it is sent.
              */
             edit?: number | null;
+            /**
+             * @description What leads from there to the last edit (RFC 6902), in the scene as `GET /api/scenes/{scene}` answers it. None where that
+             *     cannot be told any more.
+             */
+            patch?: components["schemas"]["PatchOp"][] | null;
+            /** @description How many steps the one who asks can do again. */
+            redo_steps: number;
+            scene?: components["schemas"]["SceneView"] | null;
+            /**
+             * Format: int64
+             * @description The number of its last edit.
+             */
+            seq: number;
+            /** @description How many steps the one who asks can take back. */
+            undo_steps: number;
         };
         /** @description A change, who sends it, and what they had seen. */
         CommandRequest: {
@@ -2126,13 +2146,99 @@ export interface components {
             z_m: number;
         };
         /** @description Where a ground's heights come from. */
-        GroundSource: (components["schemas"]["NoiseGround"] & {
+        GroundSource: {
+            /**
+             * Format: float
+             * @description How much of a sea coast with cliffs and a cove the west side is, 0 to 1.
+             */
+            coast: number;
+            /**
+             * Format: float
+             * @description Width of the largest hills, metres, 1 to 4000.
+             */
+            feature_m: number;
             /** @enum {string} */
             kind: "noise";
-        }) | (components["schemas"]["HeightmapGround"] & {
+            /**
+             * Format: float
+             * @description Height from the lowest to the highest land, metres, 0 to 1000.
+             */
+            relief_m: number;
+            /**
+             * Format: float
+             * @description How far hills are drawn up into sharp ridges, 0 to 1.
+             */
+            ridges?: number;
+            /**
+             * Format: float
+             * @description How strong the small forms are, 0 smooth to 1 rugged.
+             */
+            ruggedness: number;
+            /**
+             * Format: int32
+             * @description Heights along each side, 33 to 4096.
+             */
+            samples: number;
+            /**
+             * Format: int32
+             * @description Another number, another ground.
+             */
+            seed: number;
+            /**
+             * Format: float
+             * @description Length of each side, metres, 10 to 4000.
+             */
+            size_m: number;
+            /**
+             * Format: float
+             * @description Height of one terrace, metres, 0.1 to 200.
+             */
+            terrace_m?: number;
+            /**
+             * Format: float
+             * @description How far the land is stepped into terraces, 0 to 1.
+             */
+            terraces?: number;
+            /**
+             * Format: float
+             * @description How deep winding valleys are cut, 0 to 1.
+             */
+            valleys?: number;
+        } | {
+            /** @description The file itself. */
+            blob: components["schemas"]["BlobId"];
+            /**
+             * Format: float
+             * @description Depth from north to south, metres, 1 to 20000.
+             */
+            depth_m: number;
+            /** @description How to read it. */
+            format: components["schemas"]["HeightmapFormat"];
+            /**
+             * Format: float
+             * @description Height of the highest value, metres; not below `low_m`.
+             */
+            high_m: number;
             /** @enum {string} */
             kind: "heightmap";
-        });
+            /**
+             * Format: float
+             * @description Height of the lowest value, metres, -12000 to 12000.
+             */
+            low_m: number;
+            /**
+             * @description Where the file puts the middle of the ground on its own map: east and north, metres. Outlines in GeoJSON are read and
+             *     written on that map.
+             */
+            middle_m?: number[] | null;
+            /** @description What the file was called. */
+            name: string;
+            /**
+             * Format: float
+             * @description Width from west to east, metres, 1 to 20000.
+             */
+            width_m: number;
+        };
         /** @description What is derived from a ground beside the land. */
         GroundView: {
             /** @description Which. */
@@ -3565,48 +3671,781 @@ export interface components {
             z_m: number;
         };
         /** @description Where the surface of a placed ground comes from. */
-        PlacedSource: (components["schemas"]["MeshGround"] & {
+        PlacedSource: {
+            /** @description The file itself. */
+            blob: components["schemas"]["BlobId"];
             /** @enum {string} */
             kind: "mesh";
-        }) | (components["schemas"]["ArchGround"] & {
+            /** @description What the file was called. */
+            name: string;
+            /** @description The parts of the file that are taken, by name or material; all of them when empty. */
+            parts?: string[];
+            /** @description How it is read. */
+            placing: components["schemas"]["MeshPlacing"];
+        } | {
+            /**
+             * Format: float
+             * @description Length of the faces, metres, 0.1 to 10.
+             */
+            detail_m: number;
+            /**
+             * Format: float
+             * @description Height of its back over its foot, metres, 3 to 200.
+             */
+            height_m: number;
             /** @enum {string} */
             kind: "arch";
-        }) | (components["schemas"]["PlanetGround"] & {
+            /**
+             * Format: float
+             * @description Length from end to end, metres, 4 to 400.
+             */
+            length_m: number;
+            /**
+             * Format: float
+             * @description Share of the length that the opening spans, 0 to 0.8.
+             */
+            opening: number;
+            /**
+             * Format: float
+             * @description How rough the rock is, 0 to 1.
+             */
+            ruggedness: number;
+            /**
+             * Format: int32
+             * @description Another number, another arch.
+             */
+            seed: number;
+            /**
+             * Format: float
+             * @description Thickness of the fin, metres, 1 to 200.
+             */
+            thickness_m: number;
+        } | {
+            /**
+             * Format: int32
+             * @description Faces along a quarter of its round, 8 to 256.
+             */
+            faces: number;
             /** @enum {string} */
             kind: "planet";
-        }) | (components["schemas"]["NoiseGround"] & {
+            /**
+             * Format: float
+             * @description Its mean radius, metres, 0.5 to 500.
+             */
+            radius_m: number;
+            /**
+             * Format: float
+             * @description Height from the lowest to the highest land as a share of the radius, 0 to 0.6.
+             */
+            relief: number;
+            /**
+             * Format: int32
+             * @description Another number, another planet.
+             */
+            seed: number;
+        } | {
+            /**
+             * Format: float
+             * @description How much of a sea coast with cliffs and a cove the west side is, 0 to 1.
+             */
+            coast: number;
+            /**
+             * Format: float
+             * @description Width of the largest hills, metres, 1 to 4000.
+             */
+            feature_m: number;
             /** @enum {string} */
             kind: "noise";
-        }) | (components["schemas"]["HeightmapGround"] & {
+            /**
+             * Format: float
+             * @description Height from the lowest to the highest land, metres, 0 to 1000.
+             */
+            relief_m: number;
+            /**
+             * Format: float
+             * @description How far hills are drawn up into sharp ridges, 0 to 1.
+             */
+            ridges?: number;
+            /**
+             * Format: float
+             * @description How strong the small forms are, 0 smooth to 1 rugged.
+             */
+            ruggedness: number;
+            /**
+             * Format: int32
+             * @description Heights along each side, 33 to 4096.
+             */
+            samples: number;
+            /**
+             * Format: int32
+             * @description Another number, another ground.
+             */
+            seed: number;
+            /**
+             * Format: float
+             * @description Length of each side, metres, 10 to 4000.
+             */
+            size_m: number;
+            /**
+             * Format: float
+             * @description Height of one terrace, metres, 0.1 to 200.
+             */
+            terrace_m?: number;
+            /**
+             * Format: float
+             * @description How far the land is stepped into terraces, 0 to 1.
+             */
+            terraces?: number;
+            /**
+             * Format: float
+             * @description How deep winding valleys are cut, 0 to 1.
+             */
+            valleys?: number;
+        } | {
+            /** @description The file itself. */
+            blob: components["schemas"]["BlobId"];
+            /**
+             * Format: float
+             * @description Depth from north to south, metres, 1 to 20000.
+             */
+            depth_m: number;
+            /** @description How to read it. */
+            format: components["schemas"]["HeightmapFormat"];
+            /**
+             * Format: float
+             * @description Height of the highest value, metres; not below `low_m`.
+             */
+            high_m: number;
             /** @enum {string} */
             kind: "heightmap";
-        });
+            /**
+             * Format: float
+             * @description Height of the lowest value, metres, -12000 to 12000.
+             */
+            low_m: number;
+            /**
+             * @description Where the file puts the middle of the ground on its own map: east and north, metres. Outlines in GeoJSON are read and
+             *     written on that map.
+             */
+            middle_m?: number[] | null;
+            /** @description What the file was called. */
+            name: string;
+            /**
+             * Format: float
+             * @description Width from west to east, metres, 1 to 20000.
+             */
+            width_m: number;
+        };
         /** @description What a species is generated from. */
-        Plan: (components["schemas"]["Blades"] & {
+        Plan: {
+            /**
+             * Format: float
+             * @description How far a blade bends over towards its tip.
+             * @default 55
+             */
+            bend_deg: number;
+            /**
+             * Format: float
+             * @description How many leaves the tuft has.
+             * @default 54
+             */
+            blades: number;
+            /**
+             * Format: float
+             * @description Radius of the foot, over which the blades are spread.
+             * @default 0.09000000357627869
+             */
+            clump_m: number;
+            /**
+             * @description What the flower head looks like.
+             * @default spike
+             */
+            head: components["schemas"]["Head"];
+            /**
+             * Format: float
+             * @description Length of the flower head.
+             * @default 0.1599999964237213
+             */
+            head_m: number;
+            /**
+             * Format: float
+             * @description Length of a full-grown blade.
+             * @default 0.75
+             */
+            length_m: number;
             /** @enum {string} */
             make: "blades";
-        }) | (components["schemas"]["Herb"] & {
+            /**
+             * Format: float
+             * @description Pieces of a blade along its length; more of them bend more smoothly.
+             * @default 6
+             */
+            segments: number;
+            /**
+             * Format: float
+             * @description How far the outermost blades lean out at the foot.
+             * @default 40
+             */
+            spread_deg: number;
+            /**
+             * Format: float
+             * @description Height of a flowering stalk.
+             * @default 0.8199999928474426
+             */
+            stalk_m: number;
+            /**
+             * Format: float
+             * @description Flowering stalks, on average; they stand only in flower.
+             * @default 1.2000000476837158
+             */
+            stalks: number;
+            /**
+             * Format: float
+             * @description Share of blades that are dead and pale.
+             * @default 0.14000000059604645
+             */
+            straw: number;
+            /**
+             * Format: float
+             * @description How far a blade wanders to the side.
+             * @default 15
+             */
+            twist_deg: number;
+            /**
+             * Format: float
+             * @description How much blades differ in length, width and bend.
+             * @default 0.44999998807907104
+             */
+            vary: number;
+            /**
+             * Format: float
+             * @description Width of a blade where it is widest.
+             * @default 6.199999809265137
+             */
+            width_mm: number;
+        } | {
+            /**
+             * Format: float
+             * @description Leaves at the foot.
+             * @default 12
+             */
+            basal: number;
+            /**
+             * Format: float
+             * @description How far leaves at the foot lie down; 90 is flat.
+             * @default 50
+             */
+            basal_deg: number;
+            /**
+             * Format: float
+             * @description Length of a leaf at the foot.
+             * @default 0.09000000357627869
+             */
+            basal_m: number;
+            /**
+             * @description How it flowers.
+             * @default daisy
+             */
+            bloom: components["schemas"]["Bloom"];
+            /**
+             * Format: float
+             * @description Width of a flower, or of a head of many.
+             * @default 0.029999999329447746
+             */
+            flower_m: number;
+            /**
+             * Format: float
+             * @description Flower heads, or flowers of a spire, on each stem.
+             * @default 1
+             */
+            heads: number;
+            /**
+             * Format: float
+             * @description Height of a full-grown stem.
+             * @default 0.44999998807907104
+             */
+            height_m: number;
+            /**
+             * Format: float
+             * @description Length of the lowest stem leaf; they grow smaller upwards.
+             * @default 0.05000000074505806
+             */
+            leaf_m: number;
+            /**
+             * Format: float
+             * @description Width of a leaf against its length.
+             * @default 0.4000000059604645
+             */
+            leaf_wide: number;
+            /**
+             * Format: float
+             * @description Leaves along each stem, at the golden angle from one another.
+             * @default 9
+             */
+            leaves: number;
             /** @enum {string} */
             make: "herb";
-        }) | (components["schemas"]["Frond"] & {
+            /**
+             * @description The outline of its leaves.
+             * @default lance
+             */
+            shape: components["schemas"]["LeafShape"];
+            /**
+             * Format: float
+             * @description How far stems lean out.
+             * @default 18
+             */
+            spread_deg: number;
+            /**
+             * Format: float
+             * @description Thickness of a stem at its foot.
+             * @default 2.5
+             */
+            stem_mm: number;
+            /**
+             * Format: float
+             * @description How many stems rise from the foot.
+             * @default 3
+             */
+            stems: number;
+            /**
+             * Format: float
+             * @description How much stems and leaves differ.
+             * @default 0.4000000059604645
+             */
+            vary: number;
+        } | {
+            /**
+             * Format: float
+             * @description How far a frond bends over towards its tip.
+             * @default 55
+             */
+            arch_deg: number;
+            /**
+             * @description How far a frond is divided.
+             * @default once
+             */
+            divided: components["schemas"]["Divided"];
+            /**
+             * Format: float
+             * @description How many fronds rise from the foot.
+             * @default 9
+             */
+            fronds: number;
+            /**
+             * Format: float
+             * @description Length of a frond, its stalk included.
+             * @default 0.800000011920929
+             */
+            length_m: number;
             /** @enum {string} */
             make: "frond";
-        }) | (components["schemas"]["Cushion"] & {
+            /**
+             * Format: float
+             * @description Pairs of leaflets or side ribs along a frond.
+             * @default 18
+             */
+            pairs: number;
+            /**
+             * Format: float
+             * @description How far fronds lean out at the foot.
+             * @default 32
+             */
+            rise_deg: number;
+            /**
+             * Format: float
+             * @description Share of the length that bears no leaflets.
+             * @default 0.2199999988079071
+             */
+            stalk: number;
+            /**
+             * Format: float
+             * @description How much fronds differ.
+             * @default 0.4000000059604645
+             */
+            vary: number;
+            /**
+             * Format: float
+             * @description Width of a frond against its length.
+             * @default 0.30000001192092896
+             */
+            wide: number;
+            /**
+             * Format: float
+             * @description Where a frond is widest, from foot to tip of its blade.
+             * @default 0.3499999940395355
+             */
+            widest: number;
+        } | {
+            /**
+             * @description What the cushion is covered with.
+             * @default shoots
+             */
+            cover: components["schemas"]["Cover"];
+            /**
+             * Format: float
+             * @description Width of a flower head.
+             * @default 0.019999999552965164
+             */
+            flower_m: number;
+            /**
+             * Format: float
+             * @description Flower heads over the whole cushion.
+             * @default 0
+             */
+            flowers: number;
+            /**
+             * Format: float
+             * @description Height of its dome, flowers left out.
+             * @default 0.07000000029802322
+             */
+            height_m: number;
+            /**
+             * Format: float
+             * @description How far shoots stand apart in length and direction.
+             * @default 0.20000000298023224
+             */
+            loose: number;
+            /**
+             * Format: float
+             * @description How uneven its outline is.
+             * @default 0.4000000059604645
+             */
+            lumps: number;
             /** @enum {string} */
             make: "cushion";
-        }) | (components["schemas"]["Wood"] & {
+            /**
+             * Format: float
+             * @description Length of a shoot.
+             * @default 0.014000000432133675
+             */
+            shoot_m: number;
+            /**
+             * Format: float
+             * @description Shoots over the whole cushion.
+             * @default 420
+             */
+            shoots: number;
+            /**
+             * Format: float
+             * @description Height of flower heads over the cushion.
+             * @default 0.05999999865889549
+             */
+            stalk_m: number;
+            /**
+             * Format: float
+             * @description Width of the cushion.
+             * @default 0.23999999463558197
+             */
+            width_m: number;
+        } | {
+            /**
+             * Format: float
+             * @description Share of the height without branches.
+             * @default 0.25
+             */
+            bare: number;
+            /**
+             * Format: float
+             * @description Branches on each stem.
+             * @default 26
+             */
+            branches: number;
+            /**
+             * @description The outline of the crown.
+             * @default ball
+             */
+            crown: components["schemas"]["CrownShape"];
+            /**
+             * Format: float
+             * @description Angle between branch and stem at the foot of the crown; branches higher up stand steeper.
+             * @default 62
+             */
+            down_deg: number;
+            /**
+             * Format: float
+             * @description Width of a flower or fruit.
+             * @default 0.014999999664723873
+             */
+            flower_m: number;
+            /**
+             * Format: float
+             * @description Flowers or fruits on each twig.
+             * @default 0
+             */
+            flowers: number;
+            /**
+             * @description What the twigs bear.
+             * @default leaves
+             */
+            foliage: components["schemas"]["Foliage"];
+            /**
+             * Format: float
+             * @description How crooked stems and branches grow.
+             * @default 0.30000001192092896
+             */
+            gnarl: number;
+            /**
+             * Format: float
+             * @description Height of the whole plant.
+             * @default 7
+             */
+            height_m: number;
+            /**
+             * Format: float
+             * @description Length of a leaf or needle.
+             * @default 0.05999999865889549
+             */
+            leaf_m: number;
+            /**
+             * Format: float
+             * @description Width of a leaf against its length.
+             * @default 0.6000000238418579
+             */
+            leaf_wide: number;
+            /**
+             * Format: float
+             * @description Leaves, or tufts of needles, on each twig.
+             * @default 16
+             */
+            leaves: number;
             /** @enum {string} */
             make: "wood";
-        }) | (components["schemas"]["Rock"] & {
+            /**
+             * Format: float
+             * @description Length of the longest branch against the height.
+             * @default 0.36000001430511475
+             */
+            reach: number;
+            /**
+             * Format: float
+             * @description How far branches turn up towards their tips; below zero they hang.
+             * @default 0.3499999940395355
+             */
+            rise: number;
+            /**
+             * @description The outline of a leaf.
+             * @default oval
+             */
+            shape: components["schemas"]["LeafShape"];
+            /**
+             * Format: float
+             * @description How far several stems lean apart.
+             * @default 20
+             */
+            stem_deg: number;
+            /**
+             * Format: float
+             * @description Stems from one foot.
+             * @default 1
+             */
+            stems: number;
+            /**
+             * Format: float
+             * @description Thickness of a stem at its foot.
+             * @default 0.20000000298023224
+             */
+            trunk_m: number;
+            /**
+             * Format: float
+             * @description Length of the longest twig against its branch.
+             * @default 0.4000000059604645
+             */
+            twig: number;
+            /**
+             * Format: float
+             * @description Twigs along each branch.
+             * @default 9
+             */
+            twigs: number;
+            /**
+             * Format: float
+             * @description How far twigs hang down.
+             * @default 0.10000000149011612
+             */
+            weep: number;
+            /**
+             * Format: float
+             * @description Branches that stand at one height; 0 spreads them along a spiral.
+             * @default 0
+             */
+            whorl: number;
+            /**
+             * Format: float
+             * @description How far the sea wind has shaped it; it leans away from it, along its own east.
+             * @default 0
+             */
+            wind: number;
+        } | {
+            /**
+             * Format: float
+             * @description How clearly it is built of level beds.
+             * @default 0
+             */
+            bedding: number;
+            /**
+             * Format: float
+             * @description Beds from foot to top.
+             * @default 7
+             */
+            beds: number;
+            /**
+             * Format: float
+             * @description How often edges and corners are broken off.
+             * @default 0.30000001192092896
+             */
+            chips: number;
+            /**
+             * Format: float
+             * @description Planes that cut it; few make it blocky.
+             * @default 15
+             */
+            facets: number;
+            /**
+             * Format: float
+             * @description Height against the length.
+             * @default 0.7200000286102295
+             */
+            high: number;
+            /**
+             * Format: float
+             * @description Longest way across.
+             * @default 1.350000023841858
+             */
+            length_m: number;
+            /**
+             * Format: float
+             * @description How much of its upper side is overgrown.
+             * @default 0.44999998807907104
+             */
+            lichen: number;
             /** @enum {string} */
             make: "rock";
-        }) | (components["schemas"]["Debris"] & {
+            /**
+             * Format: float
+             * @description How uneven its faces are.
+             * @default 0.3499999940395355
+             */
+            rough: number;
+            /**
+             * Format: float
+             * @description How far its edges are worn.
+             * @default 0.3499999940395355
+             */
+            roundness: number;
+            /**
+             * Format: float
+             * @description Share of its height that lies under its base point.
+             * @default 0.25
+             */
+            sunk: number;
+            /**
+             * Format: float
+             * @description Width against the length.
+             * @default 0.8999999761581421
+             */
+            wide: number;
+        } | {
+            /**
+             * Format: float
+             * @description How crooked a piece is.
+             * @default 0.3499999940395355
+             */
+            bend: number;
+            /**
+             * @description What lies about.
+             * @default log
+             */
+            kind: components["schemas"]["Litter"];
+            /**
+             * Format: float
+             * @description Stumps of branches on a log, forks of a twig.
+             * @default 4
+             */
+            knots: number;
+            /**
+             * Format: float
+             * @description Length of the log, or of one piece.
+             * @default 1.600000023841858
+             */
+            length_m: number;
             /** @enum {string} */
             make: "debris";
-        }) | (components["schemas"]["Imported"] & {
+            /**
+             * Format: float
+             * @description How many lie together.
+             * @default 1
+             */
+            pieces: number;
+            /**
+             * @description The outline of a fallen leaf.
+             * @default oval
+             */
+            shape: components["schemas"]["LeafShape"];
+            /**
+             * Format: float
+             * @description Radius over which the pieces lie.
+             * @default 0
+             */
+            spread_m: number;
+            /**
+             * Format: float
+             * @description Thickness of the log or twig where it is thickest.
+             * @default 0.1599999964237213
+             */
+            thick_m: number;
+            /**
+             * Format: float
+             * @description How much pieces differ.
+             * @default 0.4000000059604645
+             */
+            vary: number;
+        } | {
+            /** @description The file itself. */
+            blob: components["schemas"]["BlobId"];
+            /** @description Whether each part is a form of its own. */
+            each?: boolean;
             /** @enum {string} */
             make: "imported";
-        });
+            /**
+             * Format: float
+             * @description Triangles of a form at full detail, at most: 50 to 1 million. A heavier one is simplified.
+             */
+            most_triangles?: number;
+            /** @description What the file was called, 1 to 80 characters. */
+            name: string;
+            /** @description The parts of the file that are taken, by name or material; all of them when empty. */
+            parts?: string[];
+            /** @description How it is read. */
+            placing: components["schemas"]["MeshPlacing"];
+            /**
+             * Format: float
+             * @description Times the file's own size, 0.0001 to 10000.
+             */
+            scale?: number;
+            /**
+             * Format: float
+             * @description How far normals are bent outwards from the middle, for soft light on foliage, 0 to 1.
+             */
+            soft?: number;
+            /**
+             * Format: float
+             * @description Thickness of its stem at the foot, millimetres, 0 to 3000; 0 does not bend.
+             */
+            stem_mm?: number;
+            /**
+             * Format: float
+             * @description Height as the file has it, metres, above zero.
+             */
+            tall_m: number;
+            /** @description Whether its faces are leaves: seen from both sides, with light going through. */
+            thin?: boolean;
+            /**
+             * Format: float
+             * @description Radius of what it covers as the file has it, metres, above zero.
+             */
+            wide_m: number;
+        };
         /** @description A small planet: a ball with hills. */
         PlanetGround: {
             /**
@@ -5053,7 +5892,79 @@ export interface operations {
                     "application/octet-stream": unknown;
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5080,6 +5991,69 @@ export interface operations {
                     "application/json": components["schemas"]["CommunityView"][];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     keep_community: {
@@ -5103,7 +6077,88 @@ export interface operations {
                     "application/json": components["schemas"]["CommunityView"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5130,7 +6185,79 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5159,7 +6286,79 @@ export interface operations {
                     "application/json": components["schemas"]["Community"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5186,6 +6385,69 @@ export interface operations {
                     "application/json": components["schemas"]["SceneLine"][];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     health: {
@@ -5203,6 +6465,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             /** @description The database is away */
@@ -5237,6 +6553,33 @@ export interface operations {
                     "application/json": components["schemas"]["HeightmapView"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             413: {
                 headers: {
                     [name: string]: unknown;
@@ -5245,7 +6588,52 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5276,7 +6664,88 @@ export interface operations {
                     "application/json": components["schemas"]["Measured"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5320,7 +6789,88 @@ export interface operations {
                     "image/png": unknown;
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5349,7 +6899,79 @@ export interface operations {
                     "application/json": components["schemas"]["Job"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5378,7 +7000,97 @@ export interface operations {
                     "application/json": components["schemas"]["Job"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5409,6 +7121,33 @@ export interface operations {
                     "application/json": components["schemas"]["MeshView"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             413: {
                 headers: {
                     [name: string]: unknown;
@@ -5417,7 +7156,52 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5453,6 +7237,33 @@ export interface operations {
                     "application/json": components["schemas"]["Outline"][];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             413: {
                 headers: {
                     [name: string]: unknown;
@@ -5461,7 +7272,52 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5492,6 +7348,33 @@ export interface operations {
                     "application/json": components["schemas"]["PictureView"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             413: {
                 headers: {
                     [name: string]: unknown;
@@ -5500,7 +7383,52 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5527,6 +7455,69 @@ export interface operations {
                     "application/json": components["schemas"]["SceneLine"][];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     create_scene: {
@@ -5550,7 +7541,88 @@ export interface operations {
                     "application/json": components["schemas"]["SceneView"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5582,7 +7654,79 @@ export interface operations {
                     "application/json": components["schemas"]["SceneView"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5609,7 +7753,79 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5643,7 +7859,79 @@ export interface operations {
                     "application/json": components["schemas"]["Changes"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5676,6 +7964,33 @@ export interface operations {
                     "application/json": components["schemas"]["CommandAnswer"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5692,7 +8007,61 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5725,6 +8094,33 @@ export interface operations {
                     "application/json": components["schemas"]["CommunityView"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5733,7 +8129,61 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5766,6 +8216,33 @@ export interface operations {
                     "application/json": components["schemas"]["DropPlan"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5774,7 +8251,43 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5803,6 +8316,87 @@ export interface operations {
                     "text/event-stream": components["schemas"]["Event"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     get_ground: {
@@ -5826,6 +8420,42 @@ export interface operations {
                     "application/octet-stream": unknown;
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             410: {
                 headers: {
                     [name: string]: unknown;
@@ -5834,7 +8464,43 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5866,6 +8532,33 @@ export interface operations {
                     "application/octet-stream": unknown;
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5875,6 +8568,51 @@ export interface operations {
                 };
             };
             410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5896,12 +8634,43 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description In the format of its kind */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/octet-stream": unknown;
+                    "application/geo+json": Record<string, never>;
+                    "application/json": Record<string, never>;
+                    "model/gltf-binary": number[];
+                    "text/csv": string;
+                };
+            };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             404: {
@@ -5912,7 +8681,43 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5944,6 +8749,42 @@ export interface operations {
                     "application/json": components["schemas"]["Findings"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             410: {
                 headers: {
                     [name: string]: unknown;
@@ -5952,7 +8793,43 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5984,6 +8861,42 @@ export interface operations {
                     "application/octet-stream": unknown;
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             410: {
                 headers: {
                     [name: string]: unknown;
@@ -5992,7 +8905,43 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6026,7 +8975,79 @@ export interface operations {
                     "application/octet-stream": unknown;
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6060,6 +9081,33 @@ export interface operations {
                     "application/json": components["schemas"]["Picked"][];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6076,7 +9124,61 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6111,6 +9213,42 @@ export interface operations {
                     "application/octet-stream": unknown;
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             410: {
                 headers: {
                     [name: string]: unknown;
@@ -6119,7 +9257,43 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6150,6 +9324,33 @@ export interface operations {
                     "application/json": components["schemas"]["ResponseCount"][];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6158,7 +9359,43 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6187,7 +9424,79 @@ export interface operations {
                     "application/json": components["schemas"]["LayerMeasure"][];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6219,6 +9528,33 @@ export interface operations {
                     "application/octet-stream": unknown;
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6228,6 +9564,51 @@ export interface operations {
                 };
             };
             410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6265,7 +9646,79 @@ export interface operations {
                     "application/json": components["schemas"]["LayerVerdict"][];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6298,6 +9751,33 @@ export interface operations {
                     "application/json": components["schemas"]["CommandAnswer"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6314,7 +9794,61 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6341,7 +9875,97 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6381,7 +10005,79 @@ export interface operations {
                     "application/json": components["schemas"]["Section"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6410,7 +10106,79 @@ export interface operations {
                     "application/json": components["schemas"]["NurseryView"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6442,6 +10210,33 @@ export interface operations {
                     "application/json": components["schemas"]["Bending"][];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6451,6 +10246,51 @@ export interface operations {
                 };
             };
             410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6482,6 +10322,33 @@ export interface operations {
                     "application/octet-stream": unknown;
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6491,6 +10358,51 @@ export interface operations {
                 };
             };
             410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6525,6 +10437,33 @@ export interface operations {
                     "application/octet-stream": unknown;
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6534,6 +10473,51 @@ export interface operations {
                 };
             };
             410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6578,6 +10562,33 @@ export interface operations {
                     "image/png": unknown;
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6587,6 +10598,51 @@ export interface operations {
                 };
             };
             410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6618,6 +10674,33 @@ export interface operations {
                     "application/json": components["schemas"]["StandIn"][];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6627,6 +10710,51 @@ export interface operations {
                 };
             };
             410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6655,6 +10783,87 @@ export interface operations {
                     "application/json": components["schemas"]["Still"][];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     create_still: {
@@ -6680,6 +10889,33 @@ export interface operations {
                     "application/json": components["schemas"]["StillQueued"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6688,7 +10924,61 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6721,6 +11011,33 @@ export interface operations {
                     "application/json": components["schemas"]["CommandAnswer"];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6737,7 +11054,61 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not of the type that is read here */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6764,7 +11135,79 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6794,7 +11237,79 @@ export interface operations {
                     "application/json": components["schemas"]["Difference"][];
                 };
             };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -28,6 +28,16 @@ pub enum KeptEven {
     Mesh(EvenOnMesh),
 }
 
+impl KeptEven {
+    /// What they take, bytes.
+    pub fn bytes(&self) -> usize {
+        match self {
+            Self::Terrain(kept) => kept.bytes(),
+            Self::Mesh(kept) => kept.bytes(),
+        }
+    }
+}
+
 /// A ground of either kind, borrowed.
 #[derive(Clone, Copy, Debug)]
 pub enum GroundRef<'a> {

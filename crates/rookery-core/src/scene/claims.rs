@@ -2,6 +2,7 @@
 
 use super::check::looks_at;
 use super::document::{Document, Layer, LayerId};
+use super::placed::GroundId;
 use crate::nursery::Kind;
 
 /// Heights from which the bands of the profile begin, metres, from the top down; the lowest begins at the ground.
@@ -45,10 +46,17 @@ impl Document {
         for (i, layer) in layers.iter().enumerate() {
             looks_at(self, layer).filter_map(place).for_each(|other| waits.add(i, other));
         }
-        let mut over = vec![Vec::new(); layers.len()];
+        let mut over: Vec<Vec<usize>> = vec![Vec::new(); layers.len()];
+        let grounds: Vec<Vec<GroundId>> = layers.iter().map(|l| self.grounds_of(l)).collect();
+        let meet = |a: usize, b: usize| {
+            let shares_ground = || grounds[a].iter().any(|g| grounds[b].contains(g));
+            meet(layers[a], layers[b], shares_ground)
+        };
         for low in 0..layers.len() {
-            for high in 0..layers.len() {
-                if low == high || !meet(self, layers[low], layers[high]) {
+            // The nearest above comes first: what it waits for is then waited for already. The order changes nothing else, for no way
+            // that begins at `low` makes another come to it.
+            for high in (0..low).rev().chain(low + 1..layers.len()) {
+                if low == high || !meet(low, high) {
                     continue;
                 }
                 let said = self.yields.iter().find(|y| y.is_of(layers[low].id, layers[high].id));
@@ -58,11 +66,15 @@ impl Document {
                 };
                 if yields {
                     waits.add(low, high);
-                    over[low].push(layers[high].id);
+                    over[low].push(high);
                 }
             }
         }
-        Claims(layers.iter().map(|l| l.id).zip(over).collect())
+        let by_rank = |mut list: Vec<usize>| {
+            list.sort_unstable();
+            list.into_iter().map(|i| layers[i].id).collect()
+        };
+        Claims(layers.iter().map(|l| l.id).zip(over.into_iter().map(by_rank)).collect())
     }
 }
 
@@ -103,41 +115,58 @@ impl Claims {
 }
 
 /// Whether two layers may be in each other's way.
-fn meet(document: &Document, a: &Layer, b: &Layer) -> bool {
+fn meet(a: &Layer, b: &Layer, shares_ground: impl Fn() -> bool) -> bool {
     let both = a.clearance.others.is_on() && b.clearance.others.is_on();
     // Moss keeps clear of no boulder that it grows on.
     let apart = a.on_plants == Some(b.id) || b.on_plants == Some(a.id);
-    let shares_ground = || {
-        let grounds = document.grounds_of(b);
-        document.grounds_of(a).iter().any(|g| grounds.contains(g))
-    };
     both && !apart && (a.on_plants.is_some() || b.on_plants.is_some() || shares_ground())
 }
 
 /// What can be reached from what, kept true as ways are added.
 struct Reachable {
     words: usize,
-    bits: Vec<u64>,
+    /// For each, what it reaches.
+    to: Vec<u64>,
+    /// For each, what reaches it.
+    from: Vec<u64>,
 }
 
 impl Reachable {
     fn new(count: usize) -> Self {
         let words = count.div_ceil(64).max(1);
-        Self { words, bits: vec![0; words * count] }
+        Self { words, to: vec![0; words * count], from: vec![0; words * count] }
     }
 
     fn reaches(&self, from: usize, to: usize) -> bool {
-        self.bits[from * self.words + to / 64] >> (to % 64) & 1 == 1
+        self.to[from * self.words + to / 64] >> (to % 64) & 1 == 1
     }
 
     fn add(&mut self, from: usize, to: usize) {
-        let mut gained = self.bits[to * self.words..(to + 1) * self.words].to_vec();
-        gained[to / 64] |= 1 << (to % 64);
-        for i in 0..self.bits.len() / self.words {
-            if i == from || self.reaches(i, from) {
-                let own = &mut self.bits[i * self.words..(i + 1) * self.words];
-                own.iter_mut().zip(&gained).for_each(|(o, g)| *o |= g);
-            }
+        if self.reaches(from, to) {
+            return;
+        }
+        let row = |list: &[u64], i: usize, words: usize| {
+            let mut row = list[i * words..(i + 1) * words].to_vec();
+            row[i / 64] |= 1 << (i % 64);
+            row
+        };
+        // All that comes to `from`, and itself, comes to all that `to` comes to, and to it.
+        let gained = row(&self.to, to, self.words);
+        let gaining = row(&self.from, from, self.words);
+        spread(&mut self.to, &gaining, &gained, self.words);
+        spread(&mut self.from, &gained, &gaining, self.words);
+    }
+}
+
+/// Adds `what` to the rows of all that are set in `rows`.
+fn spread(list: &mut [u64], rows: &[u64], what: &[u64], words: usize) {
+    for (word, bits) in rows.iter().enumerate() {
+        let mut left = *bits;
+        while left != 0 {
+            let i = word * 64 + left.trailing_zeros() as usize;
+            left &= left - 1;
+            let own = &mut list[i * words..(i + 1) * words];
+            own.iter_mut().zip(what).for_each(|(o, w)| *o |= w);
         }
     }
 }

@@ -3,6 +3,7 @@
 use super::*;
 use crate::nursery::{Kind, Species};
 use crate::planting::{MeanCrown, grown_on};
+use rustc_hash::FxHashMap;
 use serde::Serialize;
 use sha2::{Digest, Sha256};
 use std::collections::BTreeMap;
@@ -27,6 +28,12 @@ const EPOCH: u32 = 6;
 /// By layer, on one ground or on all.
 type Known = BTreeMap<(LayerId, Option<GroundId>), ContentKey>;
 
+/// Names of parts of the document that several layers look at, each worked out once.
+type Parts = FxHashMap<(&'static str, u32, u32), ContentKey>;
+
+/// What layers are to others that yield to them on a ground, with or without their plants.
+type Others = FxHashMap<(LayerId, GroundId, bool), (ContentKey, bool)>;
+
 /// Eye, target and vertical angle.
 type CameraPlace = ([f32; 3], [f32; 3], f32);
 
@@ -37,6 +44,13 @@ pub struct Keys {
     claims: Claims,
     /// Layers that were asked for because others look at them.
     layers: Arc<Mutex<Known>>,
+    parts: Arc<Mutex<Parts>>,
+    others: Arc<Mutex<Others>>,
+}
+
+/// How far the species of a layer reach.
+fn reaches(document: &Document, layer: &Layer) -> Vec<[f32; 2]> {
+    document.mix_of(layer).map(|(_, s)| [s.footprint_m(), s.radius_m()]).collect()
 }
 
 impl Keys {
@@ -46,7 +60,13 @@ impl Keys {
         let water_m = document.ground.water_m;
         let placed = document.grounds.iter().map(|g| (g.id, placed_key(g, water_m)));
         let grounds = std::iter::once(land).chain(placed).collect();
-        Self { grounds, claims: document.claims(), layers: Arc::default() }
+        Self {
+            grounds,
+            claims: document.claims(),
+            layers: Arc::default(),
+            parts: Arc::default(),
+            others: Arc::default(),
+        }
     }
 
     /// Who yields to whom.
@@ -90,27 +110,20 @@ impl Keys {
         if c.is_off() {
             return None;
         }
-        let reaches = |l: &Layer| -> Vec<[f32; 2]> {
-            document.mix_of(l).map(|(_, s)| [s.footprint_m(), s.radius_m()]).collect()
-        };
-        let obstacles: Vec<String> = if whole && c.obstacles.is_on() {
-            document.obstacles.iter().map(|o| self.obstacle(o).to_string()).collect()
-        } else {
-            Vec::new()
-        };
-        let others = if c.others.is_on() { self.claims.over(layer.id) } else { &[] };
-        let others: Vec<_> = others
-            .iter()
-            .filter_map(|id| document.layer(*id))
-            .map(|l| {
-                // What grows on the same ground alone goes along when the ground is moved.
-                let together = l.on_plants.is_none() && grown_on(document, l) == [ground];
-                let key = || self.known(document, l, together.then_some(ground));
-                let plants = if whole { key().map(|k| k.to_string()) } else { None };
-                (l.id, together, plants, l.clearance.others.by, reaches(l))
+        let obstacles = (whole && c.obstacles.is_on() && !document.obstacles.is_empty()).then(|| {
+            self.part("obstacles", 0, 0, || {
+                let all: Vec<_> = document.obstacles.iter().map(|o| self.obstacle(o).to_string()).collect();
+                content_key("obstacles", &all)
             })
-            .collect();
-        let apart = !obstacles.is_empty() || others.iter().any(|(_, together, ..)| !together);
+        });
+        let over = if c.others.is_on() { self.claims.over(layer.id) } else { &[] };
+        // Of two hundred layers each may look at all above it: names are put together as they are, not written out.
+        let (mut others, mut apart) = (Sha256::new(), obstacles.is_some());
+        for (key, together) in self.others(document, over, ground, whole) {
+            others.update(key.0);
+            apart |= !together;
+        }
+        let others = ContentKey(others.finalize().into());
         let place = document.placed(ground).filter(|_| apart).map(|g| [g.x_m, g.z_m, g.turn_deg]);
         let tracks: Vec<_> = if c.tracks.is_on() {
             document
@@ -122,7 +135,46 @@ impl Keys {
         } else {
             Vec::new()
         };
-        Some((c, reaches(layer), obstacles, others, place, tracks))
+        let obstacles = obstacles.map(|k| k.to_string());
+        Some((c, reaches(document, layer), obstacles, others.to_string(), place, tracks))
+    }
+
+    /// A part of the document by its kind and numbers, named once.
+    fn part(&self, kind: &'static str, a: u32, b: u32, name: impl FnOnce() -> ContentKey) -> ContentKey {
+        let held = || self.parts.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(key) = held().get(&(kind, a, b)) {
+            return *key;
+        }
+        let key = name();
+        held().insert((kind, a, b), key);
+        key
+    }
+
+    /// Names what other layers that claim their ground first are to one on a ground, each once, and tells whether they go along when
+    /// that ground is moved: they do where they grow there alone.
+    fn others(
+        &self,
+        document: &Document,
+        over: &[LayerId],
+        ground: GroundId,
+        whole: bool,
+    ) -> Vec<(ContentKey, bool)> {
+        let held = || self.others.lock().unwrap_or_else(PoisonError::into_inner);
+        let find = |known: &Others| over.iter().map(|id| known.get(&(*id, ground, whole)).copied()).collect();
+        // Looked up all at once: there may be as many as there are layers, for each layer.
+        let known: Vec<Option<_>> = find(&held());
+        let name = |id: LayerId| {
+            let layer = document.layer(id);
+            let together = layer.is_none_or(|l| l.on_plants.is_none() && grown_on(document, l) == [ground]);
+            let of = layer.map(|l| {
+                let plants = || self.known(document, l, together.then_some(ground)).map(|k| k.to_string());
+                (together, if whole { plants() } else { None }, l.clearance.others.by, reaches(document, l))
+            });
+            let named = (content_key("other", &(id, of)), together);
+            held().insert((id, ground, whole), named);
+            named
+        };
+        over.iter().zip(known).map(|(id, known)| known.unwrap_or_else(|| name(*id))).collect()
     }
 
     /// Names an obstacle's mesh. Its name and whether it is hidden are not part of it.
@@ -141,14 +193,29 @@ impl Keys {
         )
     }
 
-    /// Names all plants of a layer where they stand.
+    /// Names all plants of a layer where they stand; once for one of the document's own.
     pub fn layer(&self, document: &Document, layer: &Layer) -> ContentKey {
+        // One that was made from it for a moment may have its id and other settings.
+        let own = document.layer(layer.id).is_some_and(|l| std::ptr::eq(l, layer));
+        let named =
+            self.layers.lock().unwrap_or_else(PoisonError::into_inner).get(&(layer.id, None)).copied();
+        if let Some(key) = named.filter(|_| own) {
+            return key;
+        }
         let mut parts = Vec::new();
         for id in grown_on(document, layer) {
             let place = document.placed(id).map(|g| [g.x_m, g.y_m, g.z_m, g.turn_deg]);
-            parts.extend(self.plants(document, layer, id).map(|key| (key.to_string(), place)));
+            let key = match (own, document.cap) {
+                (true, None) => self.known(document, layer, Some(id)),
+                _ => self.plants(document, layer, id),
+            };
+            parts.extend(key.map(|key| (key.to_string(), place)));
         }
-        self.within_cap(document, layer, content_key("layer", &parts))
+        let key = self.within_cap(document, layer, content_key("layer", &parts));
+        if own {
+            self.layers.lock().unwrap_or_else(PoisonError::into_inner).insert((layer.id, None), key);
+        }
+        key
     }
 
     /// The name of plants that the cap of the scene may cut off: with the cap, and all that is served before them.
@@ -218,7 +285,7 @@ impl Keys {
             /// What distances are measured to.
             near: Vec<String>,
             /// What was painted.
-            paints: Vec<Option<&'a Paint>>,
+            paints: Vec<Option<String>>,
             /// What shots have in their pictures: the camera, its angle and the shape of the picture.
             views: Vec<Option<(CameraPlace, [u32; 2])>>,
             /// Pictures over the plan.
@@ -278,7 +345,15 @@ impl Keys {
                 .filter_map(|m| m.near)
                 .map(|n| self.near(document, n).to_string())
                 .collect(),
-            paints: layer.masks.iter().filter_map(|m| m.paint).map(|id| document.paint(id)).collect(),
+            paints: layer
+                .masks
+                .iter()
+                .filter_map(|m| m.paint)
+                .map(|id| {
+                    let paint = document.paint(id)?;
+                    Some(self.part("paint", id.0, 0, || content_key("paint", paint)).to_string())
+                })
+                .collect(),
             views: layer
                 .masks
                 .iter()

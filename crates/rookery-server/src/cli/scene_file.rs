@@ -11,7 +11,7 @@ use rookery_core::planting::clearance::fit::FINE;
 use rookery_core::planting::{Grown, Growth, Sowing};
 use rookery_core::scene::{
     BlobId, Document, GroundId, GroundSource, HeldPixels, Layer, Obstacle, PlacedGround, PlacedSource, Shape,
-    blob_id, check_document,
+    blob_id, check_document, read_document,
 };
 use rookery_formats::mesh::hold;
 use rookery_formats::picture::read_pixels;
@@ -23,8 +23,9 @@ use std::sync::Arc;
 /// Reads and checks a scene file.
 pub(super) fn document(path: &Path) -> Result<Document, Failure> {
     let bytes = read(path)?;
-    let mut document: Document =
-        serde_json::from_slice(&bytes).map_err(|e| Failure::bad(format!("{}: {e}", path.display())))?;
+    let named = |e: &dyn std::fmt::Display| Failure::bad(format!("{}: {e}", path.display()));
+    let value = serde_json::from_slice(&bytes).map_err(|e| named(&e))?;
+    let mut document = read_document(value).map_err(|e| named(&e))?;
     check_document(&document).map_err(|e| Failure::bad(format!("{}: {e}", path.display())))?;
     // Pictures that are not there are missed by the layers that look at them, see `pictured`.
     for picture in &mut document.pictures {

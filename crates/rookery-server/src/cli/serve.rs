@@ -3,6 +3,7 @@
 use super::{Failure, listen};
 use crate::app::App;
 use crate::db::{Db, housekeeping, scenes as db};
+use crate::growth::Growths;
 use crate::routes::Door;
 use crate::{jobs, routes};
 use clap::Args;
@@ -27,6 +28,10 @@ pub(super) struct ServeArgs {
     /// Leave stills to workers elsewhere.
     #[arg(long)]
     no_worker: bool,
+    /// The most memory that what is derived from scenes may take, megabytes: plants, grounds, masks, even places, buffers. The longest
+    /// unused goes first.
+    #[arg(long, default_value_t = 4096, value_parser = clap::value_parser!(u32).range(64..=1_048_576))]
+    cache_mb: u32,
     /// One more name by which browsers may reach it; can be given several times.
     #[arg(long = "host", value_name = "NAME")]
     hosts: Vec<String>,
@@ -54,6 +59,7 @@ pub(super) fn serve(args: ServeArgs) -> Result<(), Failure> {
             .map_err(|e| Failure::other(format!("{} cannot be listened on: {e}", args.listen)))?;
         let address = listener.local_addr().map_err(Failure::other)?;
         app.door = Arc::new(door(&args, &app, address.ip())?);
+        app.growths = Arc::new(Growths::new(app.growths.readers().clone(), (args.cache_mb as usize) << 20));
         if let Some(file) = &args.token_file {
             write_down(file, app.door.token())
                 .map_err(|e| Failure::other(format!("{} cannot be written: {e}", file.display())))?;

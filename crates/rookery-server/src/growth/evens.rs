@@ -1,48 +1,50 @@
 //! Even places kept between edits of the same layer.
 
 use super::SharedGround;
+use super::slots::Slots;
+use super::store::Store;
 use rookery_core::ground::{GroundRef, KeptEven};
 use rookery_core::scene::{ContentKey, Document, GroundId, Layer, Pattern, content_key};
-use std::sync::{Arc, Mutex};
+use std::sync::Arc;
 
-/// How many are kept; each takes 24 to 32 bytes a place.
-const MOST: usize = 8;
+/// Even places of a seed on a ground. They grow as more are asked for, and one grows them at a time.
+pub(super) type Even = Arc<tokio::sync::Mutex<KeptEven>>;
 
-type Key = (u32, ContentKey);
-
-/// Last used at the end.
-#[derive(Default)]
-pub(super) struct Evens(Mutex<Vec<(Key, Arc<tokio::sync::Mutex<KeptEven>>)>>);
+/// All that are kept, under the ceiling of everything else.
+pub(super) struct Evens(Slots<tokio::sync::Mutex<KeptEven>>);
 
 impl Evens {
-    /// The even places of a layer's seed on a ground; fresh ones for other patterns, which do not use them.
+    pub fn new(store: &Store) -> Self {
+        Self(Slots::new(store, "even places"))
+    }
+
+    /// The even places of a layer's seed on a ground, with their name where they are to be kept; fresh ones for other patterns, which
+    /// do not use them.
     pub fn of(
         &self,
         document: &Document,
         id: GroundId,
         ground: &SharedGround,
         layer: &Layer,
-    ) -> Arc<tokio::sync::Mutex<KeptEven>> {
+    ) -> (Option<ContentKey>, Even) {
         let ground = ground.as_ref();
         let fresh = || Arc::new(tokio::sync::Mutex::new(ground.no_even_places(layer.seed)));
         if layer.pattern != Pattern::Even {
-            return fresh();
+            return (None, fresh());
         }
         // Places depend on the size of a plan, and on the surface of a mesh, whatever it looks like and wherever it stands.
         let surface = match ground {
             GroundRef::Terrain(t) => content_key("plan", &t.terrain.size_m().to_array()),
             // Plants of another layer are another surface with every change of them.
-            GroundRef::Mesh(_) if id == GroundId::PLANTS => return fresh(),
+            GroundRef::Mesh(_) if id == GroundId::PLANTS => return (None, fresh()),
             GroundRef::Mesh(_) => content_key("surface", &document.placed(id).map(|g| (&g.source, g.scale))),
         };
-        let key = (layer.seed, surface);
-        let mut evens = self.0.lock().expect("nothing panics while holding it");
-        let found = evens.iter().position(|(k, _)| *k == key).map(|i| evens.remove(i).1);
-        let places = found.unwrap_or_else(fresh);
-        if evens.len() >= MOST {
-            evens.remove(0);
-        }
-        evens.push((key, places.clone()));
-        places
+        let key = content_key("even places", &(layer.seed, surface.to_string()));
+        (Some(key), self.0.get(&key).unwrap_or_else(fresh))
+    }
+
+    /// Keeps places as large as they are now.
+    pub fn keep(&self, key: ContentKey, even: &Even, bytes: usize) {
+        self.0.put(key, even.clone(), bytes);
     }
 }

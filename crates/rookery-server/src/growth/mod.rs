@@ -10,6 +10,7 @@ mod imports;
 mod local;
 mod nursery;
 mod slots;
+mod store;
 mod work;
 
 pub use nursery::{FormSize, StandIn};
@@ -18,6 +19,7 @@ pub use work::{Pool, pool};
 use crate::db::{Db, blobs};
 use crate::error::ApiError;
 use crate::reading::{Kind, Readers};
+use axum::body::Bytes;
 use evens::Evens;
 use local::Lasts;
 use rookery_core::ground::sculpt::reach_on_plan;
@@ -37,14 +39,10 @@ use rookery_formats::{ground_model, obstacle_mesh, placed_model};
 use slots::Slots;
 use std::borrow::Cow;
 use std::sync::Arc;
+use store::Store;
 
-const GROUND_BYTES: usize = 512 << 20;
-const PLANT_BYTES: usize = 1 << 30;
-const READING_BYTES: usize = 256 << 20;
-const OBSTACLE_BYTES: usize = 256 << 20;
-const FORM_BYTES: usize = 1 << 20;
-const PORTRAIT_BYTES: usize = 64 << 20;
-const IMPORT_BYTES: usize = 512 << 20;
+/// The most bytes of derived data that are kept where nothing else is said.
+pub const USUAL_CEILING: usize = 4 << 30;
 
 /// The cache and the threads that fill it.
 pub struct Growths {
@@ -72,31 +70,38 @@ pub struct Growths {
     balls: Slots<Crowns>,
     /// Plants with forms of their own.
     fits: Slots<Fits>,
+    /// What is sent to browsers, as it is sent.
+    buffers: Slots<Bytes>,
     evens: Evens,
+    /// Holds all of these under one ceiling.
+    store: Store,
     lasts: Lasts,
 }
 
 impl Growths {
-    /// An empty cache; files are read by these readers first.
-    pub fn new(readers: Readers) -> Self {
+    /// An empty cache that keeps no more than `ceiling` bytes; files are read by these readers first.
+    pub fn new(readers: Readers, ceiling: usize) -> Self {
+        let store = Store::new(ceiling);
         Self {
             readers,
             pool: pool("growth"),
-            lands: Slots::new(GROUND_BYTES),
-            placed: Slots::new(GROUND_BYTES),
-            plants: Slots::new(PLANT_BYTES),
-            layers: Slots::new(PLANT_BYTES / 2),
-            readings: Slots::new(READING_BYTES),
-            distances: Slots::new(OBSTACLE_BYTES),
-            obstacles: Slots::new(OBSTACLE_BYTES),
-            forms: Slots::new(FORM_BYTES),
-            stand_ins: Slots::new(FORM_BYTES),
-            portraits: Slots::new(PORTRAIT_BYTES),
-            imports: Slots::new(IMPORT_BYTES),
-            pictures: Slots::new(IMPORT_BYTES),
-            balls: Slots::new(READING_BYTES),
-            fits: Slots::new(READING_BYTES),
-            evens: Evens::default(),
+            lands: Slots::new(&store, "land"),
+            placed: Slots::new(&store, "ground"),
+            plants: Slots::new(&store, "plants"),
+            layers: Slots::new(&store, "layer"),
+            readings: Slots::new(&store, "reading"),
+            distances: Slots::new(&store, "distance"),
+            obstacles: Slots::new(&store, "obstacle"),
+            forms: Slots::new(&store, "forms"),
+            stand_ins: Slots::new(&store, "stand-ins"),
+            portraits: Slots::new(&store, "portrait"),
+            imports: Slots::new(&store, "import"),
+            pictures: Slots::new(&store, "picture"),
+            balls: Slots::new(&store, "balls"),
+            fits: Slots::new(&store, "fits"),
+            buffers: Slots::new(&store, "buffer"),
+            evens: Evens::new(&store),
+            store,
             lasts: Lasts::default(),
         }
     }
@@ -154,6 +159,28 @@ impl Growths {
             blobs::was_read(&mut db.get().await?, blob, kind).await?;
         }
         Ok(Some(bytes))
+    }
+
+    /// Bytes of derived data that are kept, and the most that are.
+    pub fn kept_bytes(&self) -> [usize; 2] {
+        [self.store.bytes(), self.store.ceiling()]
+    }
+
+    /// A buffer for the view, encoded when it is not at hand. `name` says of what; it must name the contents.
+    ///
+    /// # Errors
+    /// Those of the encoding.
+    pub async fn buffer(
+        &self,
+        name: ContentKey,
+        encode: impl FnOnce() -> Vec<u8> + Send + 'static,
+    ) -> Result<Bytes, ApiError> {
+        let make = async {
+            let bytes = self.pool.run(move |_| Ok(Bytes::from(encode()))).await?;
+            let length = bytes.len();
+            Ok((bytes, length))
+        };
+        Ok(Bytes::clone(&*self.buffers.get_or_make(name, make).await?))
     }
 
     /// The threads, for other work of the same kind.
@@ -515,7 +542,8 @@ impl Growths {
                 }
             }
             // Waited for here and handed over locked: see `slots::Value`.
-            let mut even = self.evens.of(document, id, &ground, &own).lock_owned().await;
+            let (even_key, even) = self.evens.of(document, id, &ground, &own);
+            let mut kept = even.clone().lock_owned().await;
             let grown = self
                 .pool
                 .run(move |cancel| {
@@ -532,16 +560,20 @@ impl Growths {
                                 }
                                 Changed::Within(reach) => *reach,
                             };
-                            ground.regrow(&own, &rules, &mut even, before, &changed, cancel)
+                            ground.regrow(&own, &rules, &mut kept, before, &changed, cancel)
                         }
-                        _ => ground.grow(&own, &rules, &mut even, cancel),
+                        _ => ground.grow(&own, &rules, &mut kept, cancel),
                     };
                     let mut grown = grown?;
                     grown.since = before.map(|(_, key, _)| key);
                     let bytes = grown.bytes();
-                    Ok((grown, bytes))
+                    Ok(((grown, bytes), kept.bytes()))
                 })
                 .await?;
+            let (grown, even_bytes) = grown;
+            if let Some(key) = even_key {
+                self.evens.keep(key, &even, even_bytes);
+            }
             if let Some((rest, around)) = around {
                 self.lasts.put(rest, key, around);
             }

@@ -1,52 +1,45 @@
-//! A cache by content key with a ceiling on its bytes.
+//! Derived data of one kind, each piece made once.
 
+use super::store::Store;
 use crate::error::ApiError;
 use rookery_core::scene::ContentKey;
-use std::collections::BTreeMap;
-use std::sync::{Arc, Mutex};
+use std::collections::HashMap;
+use std::marker::PhantomData;
+use std::sync::{Arc, Mutex, PoisonError};
 
-/// Held while the value is being made, so that it is made once. Waited for on request threads, never on those that
+/// Held while a value is being made, so that it is made once. Waited for on request threads, never on those that
 /// compute: a computing thread that waits may pick up the very work that must let go first.
-type Value<T> = Arc<tokio::sync::Mutex<Option<Arc<T>>>>;
+type Making = Arc<tokio::sync::Mutex<()>>;
 
-struct Slot<T> {
-    value: Value<T>,
-    bytes: usize,
-    used: u64,
-}
-
-struct Inner<T> {
-    slots: BTreeMap<ContentKey, Slot<T>>,
-    clock: u64,
-}
-
-/// Values by key; the longest unused go first when they outgrow the ceiling.
+/// Values by key in a store that is shared with other kinds.
 pub(super) struct Slots<T> {
-    inner: Mutex<Inner<T>>,
-    ceiling: usize,
+    kind: &'static str,
+    store: Store,
+    /// What is being made right now. Work that failed or was stopped leaves nothing behind.
+    making: Mutex<HashMap<ContentKey, Making>>,
+    of: PhantomData<fn() -> T>,
 }
 
-impl<T> Slots<T> {
-    pub fn new(ceiling: usize) -> Self {
-        Self { inner: Mutex::new(Inner { slots: BTreeMap::new(), clock: 0 }), ceiling }
+impl<T: Send + Sync + 'static> Slots<T> {
+    /// None yet, of a kind that no other slots of the store have.
+    pub fn new(store: &Store, kind: &'static str) -> Self {
+        Self { kind, store: store.clone(), making: Mutex::default(), of: PhantomData }
     }
 
-    fn touch(&self, key: ContentKey) -> Value<T> {
-        let mut inner = self.inner.lock().expect("nothing panics while holding it");
-        inner.clock += 1;
-        let used = inner.clock;
-        let slot = inner.slots.entry(key).or_insert_with(|| Slot { value: Arc::default(), bytes: 0, used });
-        slot.used = used;
-        slot.value.clone()
-    }
-
-    /// The value, when it is there and finished.
+    /// The value, when it is there.
     pub fn get(&self, key: &ContentKey) -> Option<Arc<T>> {
-        let known = self.inner.lock().expect("nothing panics while holding it").slots.contains_key(key);
-        if !known {
-            return None;
-        }
-        self.touch(*key).try_lock().ok().and_then(|v| v.clone())
+        self.store.get(self.kind, *key)?.downcast().ok()
+    }
+
+    /// Keeps a value of so many bytes, or weighs it anew.
+    pub fn put(&self, key: ContentKey, value: Arc<T>, bytes: usize) {
+        self.store.put(self.kind, key, value, bytes);
+    }
+
+    fn turn(&self, key: ContentKey) -> Turn<'_> {
+        let mut making = self.making.lock().unwrap_or_else(PoisonError::into_inner);
+        let lock = making.entry(key).or_default().clone();
+        Turn { making: &self.making, key, lock: Some(lock) }
     }
 
     /// The value, made by `make` (with its size in bytes) when it is not there. Another caller of the same key waits.
@@ -55,31 +48,36 @@ impl<T> Slots<T> {
         key: ContentKey,
         make: impl Future<Output = Result<(T, usize), ApiError>>,
     ) -> Result<Arc<T>, ApiError> {
-        let slot = self.touch(key);
-        let mut value = slot.lock().await;
-        if let Some(found) = value.as_ref() {
-            return Ok(found.clone());
+        if let Some(found) = self.get(&key) {
+            return Ok(found);
+        }
+        let turn = self.turn(key);
+        let lock = turn.lock.clone().expect("it is let go of at the end only");
+        let _alone = lock.lock_owned().await;
+        if let Some(found) = self.get(&key) {
+            return Ok(found);
         }
         let (made, bytes) = make.await?;
         let made = Arc::new(made);
-        *value = Some(made.clone());
-        drop(value);
-        self.weigh(key, bytes);
+        self.put(key, made.clone(), bytes);
         Ok(made)
     }
+}
 
-    fn weigh(&self, key: ContentKey, bytes: usize) {
-        let mut inner = self.inner.lock().expect("nothing panics while holding it");
-        if let Some(slot) = inner.slots.get_mut(&key) {
-            slot.bytes = bytes;
-        }
-        let mut total: usize = inner.slots.values().map(|s| s.bytes).sum();
-        while total > self.ceiling {
-            let oldest =
-                inner.slots.iter().filter(|(k, s)| **k != key && s.bytes > 0).min_by_key(|(_, s)| s.used);
-            let Some((oldest, freed)) = oldest.map(|(k, s)| (*k, s.bytes)) else { break };
-            inner.slots.remove(&oldest);
-            total -= freed;
+/// One who makes a value or waits for it. The last one takes the lock away, however it ends.
+struct Turn<'s> {
+    making: &'s Mutex<HashMap<ContentKey, Making>>,
+    key: ContentKey,
+    lock: Option<Making>,
+}
+
+impl Drop for Turn<'_> {
+    fn drop(&mut self) {
+        let mut making = self.making.lock().unwrap_or_else(PoisonError::into_inner);
+        self.lock = None;
+        // Only the one in the list is left when nobody makes it or waits.
+        if making.get(&self.key).is_some_and(|lock| Arc::strong_count(lock) <= 1) {
+            making.remove(&self.key);
         }
     }
 }
@@ -95,7 +93,7 @@ mod tests {
 
     #[tokio::test]
     async fn a_value_is_made_once_and_the_longest_unused_goes_first() {
-        let slots = Slots::<u32>::new(100);
+        let slots = Slots::<u32>::new(&Store::new(100), "number");
         let put = async |i: u32| *slots.get_or_make(key(i), async { Ok((i, 40)) }).await.unwrap();
         assert_eq!((put(1).await, put(2).await), (1, 2));
         assert_eq!(*slots.get_or_make(key(1), async { panic!("made twice") }).await.unwrap(), 1);
@@ -104,9 +102,30 @@ mod tests {
     }
 
     #[tokio::test]
-    async fn a_failure_is_not_kept() {
-        let slots = Slots::<u32>::new(100);
+    async fn of_many_who_want_one_value_one_makes_it() {
+        let slots = Slots::<u32>::new(&Store::new(100), "number");
+        let made = std::sync::atomic::AtomicU32::new(0);
+        let want = || {
+            slots.get_or_make(key(1), async {
+                tokio::time::sleep(std::time::Duration::from_millis(20)).await;
+                Ok((made.fetch_add(1, std::sync::atomic::Ordering::SeqCst), 1))
+            })
+        };
+        let all = futures::future::join_all((0..20).map(|_| want())).await;
+        assert!(all.into_iter().all(|v| *v.unwrap() == 0));
+        assert!(slots.making.lock().unwrap().is_empty(), "nobody makes anything any more");
+    }
+
+    /// Broke: each key that failed or was stopped left a slot behind for good.
+    #[tokio::test]
+    async fn work_that_failed_or_was_stopped_leaves_nothing_behind() {
+        let store = Store::new(100);
+        let slots = Slots::<u32>::new(&store, "number");
         assert!(slots.get_or_make(key(1), async { Err(ApiError::NotFound("thing")) }).await.is_err());
+        let stopped = slots.get_or_make(key(2), std::future::pending());
+        assert!(tokio::time::timeout(std::time::Duration::from_millis(10), stopped).await.is_err());
+        assert!(slots.making.lock().unwrap().is_empty());
+        assert_eq!(store.bytes(), 0);
         assert_eq!(*slots.get_or_make(key(1), async { Ok((5, 1)) }).await.unwrap(), 5);
     }
 }

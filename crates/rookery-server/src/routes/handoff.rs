@@ -65,7 +65,8 @@ pub fn write(
 /// The scene as a file to keep. Hidden layers are left out of GLB and CSV.
 #[utoipa::path(get, path = "/api/scenes/{scene}/handoff/{kind}", tag = "handoff",
     params(("scene" = Uuid, Path), ("kind" = HandoffKind, Path)),
-    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
+    responses((status = 200, description = "In the format of its kind",
+        content((Vec<u8> = "model/gltf-binary"), (String = "text/csv"), (Object = "application/json"), (Object = "application/geo+json"))), (status = 404, body = ErrorBody),
         (status = 422, body = ErrorBody)))]
 pub async fn hand_off(
     State(app): State<App>,

@@ -11,7 +11,7 @@ use axum::response::IntoResponse;
 use rookery_core::measure::{Beside, Findings, ResponseCount, response_count, with_responses};
 use rookery_core::planting::Tally;
 use rookery_core::planting::clearance::fit::SHOWN;
-use rookery_core::scene::{Keys, LayerId};
+use rookery_core::scene::{Keys, LayerId, content_key};
 use rookery_formats::view::{encode_changes, encode_fits, encode_plants};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -43,12 +43,14 @@ pub async fn get_plants(
     let from = growth.since.as_ref().map(|key| Keys::layer_on_land(key).to_string());
     let from = from.filter(|from| since.split(',').any(|known| known == from));
     let layer = layer.clone();
-    let encode = move |_: &_| {
+    // What changed is told to one who asks and is small; the whole is kept for the next one.
+    let of = content_key("plants buffer", &(&key, &from));
+    let encode = move || {
         let changes = from.and_then(|from| encode_changes(&layer, &growth, &from));
-        Ok(changes.unwrap_or_else(|| encode_plants(&layer, &growth)))
+        changes.unwrap_or_else(|| encode_plants(&layer, &growth))
     };
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
-    Ok((headers, app.growths.pool().run(encode).await?))
+    Ok((headers, app.growths.buffer(of, encode).await?))
 }
 
 /// The plants that have forms of their own, because they are bent aside or trimmed (`RKFT`). Full detail where that is not too much for
@@ -71,9 +73,9 @@ pub async fn get_fits(
     let plants_key = view.plants_key.clone();
     let growth = app.growths.plants(&app.db, document, layer).await?;
     let fits = app.growths.fits(&app.db, document, layer, SHOWN).await?;
-    let encode = move |_: &_| Ok(encode_fits(&growth.plants, &fits, &plants_key));
+    let encode = move || encode_fits(&growth.plants, &fits, &plants_key);
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
-    Ok((headers, app.growths.pool().run(encode).await?))
+    Ok((headers, app.growths.buffer(content_key("fits buffer", &key), encode).await?))
 }
 
 /// What was measured of a layer's plants against the true ground and among themselves.

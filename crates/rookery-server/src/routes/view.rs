@@ -8,7 +8,7 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use rookery_core::ground::{GroundRef, Reading};
-use rookery_core::scene::{GroundId, ObstacleId};
+use rookery_core::scene::{GroundId, ObstacleId, content_key};
 use rookery_formats::view::{encode_ground, encode_mesh, encode_mesh_ground, encode_reading};
 use uuid::Uuid;
 
@@ -36,7 +36,7 @@ pub async fn get_ground(
         GroundRef::Terrain(t) => encode_ground(t),
         GroundRef::Mesh(m) => encode_mesh_ground(m),
     };
-    Ok((headers, app.growths.pool().run(move |_| Ok(encode())).await?))
+    Ok((headers, app.growths.buffer(content_key("ground buffer", &key), encode).await?))
 }
 
 /// A quantity of the land at the samples of its buffer (`RKRD`, see `rookery-formats/src/view`).
@@ -55,7 +55,7 @@ pub async fn get_reading(
     let ground = app.growths.ground(&app.db, &scene.document).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     let encode = move || encode_reading(&ground.terrain, reading, &values);
-    Ok((headers, app.growths.pool().run(move |_| Ok(encode())).await?))
+    Ok((headers, app.growths.buffer(content_key("reading buffer", &(&key, reading)), encode).await?))
 }
 
 /// An obstacle's mesh where it stands (`RKME`, see `rookery-formats/src/view`).
@@ -74,5 +74,5 @@ pub async fn get_obstacle(
     let found = scene.document.obstacles.iter().find(|o| o.id == id).ok_or(ApiError::NotFound("obstacle"))?;
     let mesh = app.growths.obstacle(&app.db, &scene.document, found).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
-    Ok((headers, encode_mesh(&mesh)))
+    Ok((headers, app.growths.buffer(content_key("mesh buffer", &key), move || encode_mesh(&mesh)).await?))
 }

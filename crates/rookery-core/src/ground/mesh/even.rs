@@ -43,6 +43,11 @@ impl EvenOnMesh {
         Self { seed, places: Vec::new(), stages: 0, complete: 0 }
     }
 
+    /// What the places take, bytes.
+    pub(in crate::ground) fn bytes(&self) -> usize {
+        self.places.capacity() * size_of::<MeshPlace>()
+    }
+
     /// The first `count` places in order of appearance. Earlier places never change as more are asked for.
     ///
     /// # Errors

@@ -40,6 +40,11 @@ impl EvenPattern {
         Self { seed, size_m, points: Vec::new(), stages: 0 }
     }
 
+    /// What the places take, bytes.
+    pub fn bytes(&self) -> usize {
+        self.points.capacity() * size_of::<Candidate>()
+    }
+
     /// The first `count` places in order of appearance. Earlier places never change as more are asked for.
     ///
     /// Fewer are returned only beyond several thousand per m2.
