@@ -7,6 +7,7 @@ use rookery_core::scene::{Command, Document, LayerEdit, LayerId, kittiwake_head}
 use rookery_server::app::App;
 use rookery_server::scenes::{Request, Wish};
 use std::time::{Duration, Instant};
+use tokio::sync::broadcast::error::TryRecvError;
 use uuid::Uuid;
 
 const LAYERS: u32 = 200;
@@ -108,8 +109,13 @@ async fn on(url: &str) -> Result<(), Box<dyn std::error::Error>> {
     }
     told("an edit there, with 50 who watch", times);
     let mut messages = (0, 0);
-    while let Ok(text) = watchers[0].try_recv() {
-        messages = (messages.0 + 1, messages.1.max(text.len()));
+    loop {
+        match watchers[0].try_recv() {
+            Ok(text) => messages = (messages.0 + 1, messages.1.max(text.len())),
+            // One that does not listen for so long falls behind, and asks for the changes.
+            Err(TryRecvError::Lagged(missed)) => messages.0 += missed as usize,
+            Err(_) => break,
+        }
     }
     println!(
         "its answer has {bytes} bytes; who watches heard {} messages of at most {} bytes",
@@ -123,11 +129,36 @@ async fn on(url: &str) -> Result<(), Box<dyn std::error::Error>> {
     }
     println!("undo: {:.1} ms each", start.elapsed().as_secs_f64() * 1e3 / 50.0);
 
-    // Thirty who send one edit a second each, and ten who read the scene.
+    many_edit(&app, scene, &document, seen).await?;
+    // The same in a scene of usual size.
+    let document = kittiwake_head();
+    let scene = app.scenes.create(&document).await?.scene;
+    many_edit(&app, scene, &document, 0).await
+}
+
+/// What an editor changes, none the same as another.
+fn own_setting(editor: usize, document: &Document, value: u32) -> Wish {
+    let layers = document.layers.len();
+    let edit = match editor / layers {
+        0 => LayerEdit::Seed { value: 2_000_000 + value },
+        1 => LayerEdit::Cap { value: 1_000_000 - value },
+        _ => LayerEdit::Sink { value: value as f32 * 1e-4 },
+    };
+    let command = Command::EditLayer { id: document.layers[editor % layers].id, edit };
+    Wish::Do { command: Box::new(command), gesture: None }
+}
+
+/// Thirty who send one edit a second each, and ten who read the scene.
+async fn many_edit(
+    app: &App,
+    scene: Uuid,
+    document: &Document,
+    seen: i64,
+) -> Result<(), Box<dyn std::error::Error>> {
     let until = Instant::now() + Duration::from_secs(SECONDS);
     let mut editors = Vec::new();
     for editor in 0..EDITORS {
-        let (app, layer) = (app.clone(), document.layers[editor].id);
+        let (app, document) = (app.clone(), document.clone());
         editors.push(tokio::spawn(async move {
             let (mut times, mut refused, mut seen) = (Vec::new(), 0, seen);
             let mut beat = tokio::time::interval(Duration::from_secs(1));
@@ -142,7 +173,7 @@ async fn on(url: &str) -> Result<(), Box<dyn std::error::Error>> {
                     id: Uuid::new_v4(),
                     author,
                     seen_seq: seen,
-                    wish: seed(layer, 2_000_000 + value),
+                    wish: own_setting(editor, &document, value),
                 };
                 let start = Instant::now();
                 match app.scenes.carry_out(scene, request).await {
@@ -178,6 +209,12 @@ async fn on(url: &str) -> Result<(), Box<dyn std::error::Error>> {
     for reader in readers {
         reader.await?;
     }
-    told(&format!("{EDITORS} editors with an edit a second each, 10 readers; {refused} refused"), times);
+    let layers = document.layers.len();
+    told(
+        &format!(
+            "{layers} layers, {EDITORS} editors with an edit a second each, 10 readers, {refused} conflicts"
+        ),
+        times,
+    );
     Ok(())
 }

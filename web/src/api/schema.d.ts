@@ -1062,7 +1062,7 @@ export interface components {
          * @description How a herb flowers.
          * @enum {string}
          */
-        Bloom: "None" | "Daisy" | "Umbel" | "Bells" | "Ball" | "Cup" | "Spire";
+        Bloom: "none" | "daisy" | "umbel" | "bells" | "ball" | "cup" | "spire";
         /** @description What changed in a scene. */
         Changes: {
             /**
@@ -1536,7 +1536,7 @@ export interface components {
          * @description What covers a cushion.
          * @enum {string}
          */
-        Cover: "Shoots" | "Rosettes" | "Lobes" | "Blades";
+        Cover: "shoots" | "rosettes" | "lobes" | "blades";
         /** @description Plants that meet those of another layer. */
         Crossing: {
             /** @description Those whose footprint meets one of it by more than 1 cm; the worst in metres. */
@@ -1548,7 +1548,7 @@ export interface components {
          * @description The outline of a crown.
          * @enum {string}
          */
-        CrownShape: "Cone" | "Ball" | "Dome" | "Column" | "Flame" | "Spreading";
+        CrownShape: "cone" | "ball" | "dome" | "column" | "flame" | "spreading";
         /** @description A dome or a mat covered with small shoots, with flowers over it. */
         Cushion: {
             /**
@@ -1679,7 +1679,7 @@ export interface components {
          * @description How far a frond is divided.
          * @enum {string}
          */
-        Divided: "Whole" | "Once" | "Twice";
+        Divided: "whole" | "once" | "twice";
         /** @description One scene. */
         Document: {
             /**
@@ -1956,7 +1956,7 @@ export interface components {
          * @description What twigs bear.
          * @enum {string}
          */
-        Foliage: "Leaves" | "Rows" | "Tufts" | "Scales";
+        Foliage: "leaves" | "needle rows" | "needle tufts" | "scales";
         /** @description What a community will come to on the grounds of a scene. */
         Forecast: {
             /**
@@ -2255,7 +2255,7 @@ export interface components {
          * @description What a grass carries when it flowers.
          * @enum {string}
          */
-        Head: "Spike" | "Panicle" | "Down" | "Tassel";
+        Head: "spike" | "panicle" | "down" | "tassel";
         /** @description How the server is. */
         Health: {
             /** @description `well`, or `away` when the database does not answer. */
@@ -2890,7 +2890,7 @@ export interface components {
          * @description The outline of a leaf.
          * @enum {string}
          */
-        LeafShape: "Lance" | "Oval" | "Round" | "Lobed";
+        LeafShape: "lance" | "oval" | "round" | "lobed";
         /** @description Which way plants lean. */
         LeanTo: {
             /** @enum {string} */
@@ -2908,7 +2908,7 @@ export interface components {
          * @description What lies about.
          * @enum {string}
          */
-        Litter: "Log" | "Twigs" | "Leaves" | "Shells";
+        Litter: "log" | "twigs" | "leaves" | "shells";
         /** @description One rule of where plants may stand, or of how they differ from place to place. */
         Mask: {
             /** @description How it comes together with those before it that drive the amount. */

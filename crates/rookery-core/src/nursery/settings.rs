@@ -32,7 +32,7 @@ pub trait Choice: Copy {
 
 /// Declares an enum chosen by name.
 macro_rules! choice {
-    ($(#[$doc:meta])* $name:ident { $($(#[$vdoc:meta])* $variant:ident = $id:literal),+ $(,)? }) => {
+    ($(#[$doc:meta])* $name:ident { $($(#[$vdoc:meta])* $variant:ident = $id:tt),+ $(,)? }) => {
         $(#[$doc])*
         #[derive(Clone, Copy, Debug, PartialEq, Eq, serde::Serialize, serde::Deserialize)]
         #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]

@@ -9,6 +9,7 @@ use rookery_core::scene::{
     PlacedGround, to_json,
 };
 use serde::Serialize;
+use serde_json::Value;
 use uuid::Uuid;
 
 /// What is derived from an outline.
@@ -150,7 +151,23 @@ impl Snapshot {
         diff_list("/grounds", &before.grounds, &self.grounds, |g| g.id, each, to_json, &mut out);
         diff_list("/outlines", &before.outlines, &self.outlines, |o| o.id, each, to_json, &mut out);
         diff_list("/obstacles", &before.obstacles, &self.obstacles, |o| o.id, each, to_json, &mut out);
-        diff_list("/layers", &before.layers, &self.layers, |l| l.id, each, to_json, &mut out);
+        diff_list("/layers", &before.layers, &self.layers, |l| l.id, LayerView::differs, to_json, &mut out);
         out
+    }
+}
+
+impl LayerView {
+    /// Adds what leads from one to the other. A change of one layer gives many others new names, so only what differs is written out.
+    fn differs(at: &str, from: &Self, to: &Self, out: &mut Vec<PatchOp>) {
+        let mut put = |field: &str, differs: bool, value: &dyn Fn() -> Value| {
+            if differs {
+                out.push(PatchOp::Replace { path: format!("{at}/{field}"), value: value() });
+            }
+        };
+        put("plants_key", from.plants_key != to.plants_key, &|| to.plants_key.as_str().into());
+        put("fits_key", from.fits_key != to.fits_key, &|| to.fits_key.clone().into());
+        put("yields_to", from.yields_to != to.yields_to, &|| to_json(&to.yields_to));
+        put("claims_at", from.claims_at != to.claims_at, &|| to.claims_at.into());
+        put("sentence", from.sentence != to.sentence, &|| to_json(&to.sentence));
     }
 }
