@@ -14,7 +14,7 @@ export function ConflictCard() {
     <section
       aria-label="Changed by two at once"
       data-testid="conflict"
-      className="absolute bottom-14 left-3 z-30 w-80 rounded-md border border-rule bg-panel p-3 shadow-lg"
+      className="absolute bottom-36 left-3 z-30 w-80 rounded-md border border-rule bg-panel p-3 shadow-lg"
     >
       <h2 className="flex items-center gap-2 font-medium">
         <Users size={14} aria-hidden className="text-lichen" />

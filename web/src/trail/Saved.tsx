@@ -20,7 +20,8 @@ export function Saved() {
   const [word, colour, more] = SAY[state]
   const late = waiting > 0 && (state === 'slow' || state === 'away' || seconds >= QUIET_S)
   const text = late ? `${word} · ${waiting} · ${age(seconds)}` : word
-  const kept = `${why ?? more} ${waiting === 1 ? 'One change is' : `${waiting} changes are`} kept in this browser, the oldest for ${age(seconds)}; sent again until saved, even after a reload. Click to try now.`
+  const what = waiting === 1 ? `One change is kept in this browser, for ${age(seconds)}; it is` : `${waiting} changes are kept in this browser, the oldest for ${age(seconds)}; they are`
+  const kept = `${why ? sentence(why) : more} ${what} sent again until saved, even after a reload. Click to try now.`
   return (
     <Hint text={late ? kept : more}>
       <button
@@ -35,6 +36,9 @@ export function Saved() {
     </Hint>
   )
 }
+
+/** What is wrong as a sentence of its own, without what follows from it. */
+const sentence = (why: string) => `${why.charAt(0).toUpperCase()}${why.slice(1).split(/[;.]/)[0]}.`
 
 const age = (seconds: number) => (seconds < 60 ? `${seconds} s` : `${Math.floor(seconds / 60)} min`)
 
