@@ -23,6 +23,7 @@ export function App() {
   const ready = useScene((s) => s.scene !== null)
   const open = useScene((s) => s.open)
   const layers = useScene((s) => s.scene?.document.layers)
+  const waits = useScene((s) => s.saving.waiting > 0)
   const { layer, set, compared, station } = useUi()
   const [failed, setFailed] = useState<string | null>(null)
   const retry = useRef(0)
@@ -40,12 +41,12 @@ export function App() {
 
   // Something is always chosen while there is something to choose.
   useEffect(() => {
-    if (!layers || layers.some((l) => l.id === layer)) return
-    // One that was just added is there a moment later.
+    // One that was just added is there once it is saved, and a moment later.
+    if (!layers || waits || layers.some((l) => l.id === layer)) return
     const known = layers[0]?.id ?? null
     const timer = window.setTimeout(() => set({ layer: known }), layer === null ? 0 : GRACE_MS)
     return () => window.clearTimeout(timer)
-  }, [layers, layer, set])
+  }, [layers, layer, waits, set])
 
   if (!ready) {
     return (

@@ -21,7 +21,8 @@ const GRACE_MS = 3000
 
 /** All about the chosen species. What is changed here changes all its plants at once. */
 export function SpeciesSheet() {
-  const { data } = useNursery()
+  const { data, isFetching } = useNursery()
+  const waits = useScene((s) => s.saving.waiting > 0) || isFetching
   const layers = useScene((s) => s.scene!.document.layers)
   const { species: chosen, layer, set } = useUi()
   const chosenLayer = layers.find((l) => l.id === layer)
@@ -31,11 +32,11 @@ export function SpeciesSheet() {
 
   // Something is always looked at: first what the chosen layer grows.
   useEffect(() => {
-    if (!data || species) return
-    // One that was just forked is there a moment later.
+    // One that was just forked is there once it is saved and the nursery is read again, and a moment later.
+    if (!data || species || (chosen && waits)) return
     const timer = window.setTimeout(() => set({ species: current ?? data.species[0]?.id ?? null }), chosen ? GRACE_MS : 0)
     return () => window.clearTimeout(timer)
-  }, [data, species, chosen, current, set])
+  }, [data, species, chosen, current, waits, set])
 
   if (!data || !species) return <p className="p-4 text-soft">Fetching the nursery…</p>
   const users = layers.filter((l) => growsIt(l, species.id))

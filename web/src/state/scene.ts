@@ -144,16 +144,22 @@ export function useShot(id: number | null): Shot | undefined {
   return useScene((s) => s.scene?.document.shots.find((shot) => shot.id === id) ?? s.scene?.document.shots[0])
 }
 
-/** Numbers that are drawn; above them room is left for those that follow one. */
-const DRAWN = 0xff0000
+/** Numbers that are given out; above them room is left for those that follow one. */
+const MOST_ID = 0xff0000
+/** How far apart numbers that follow one another are at most. */
+const STEP = 1000
 
-/** A number that nothing in the list has. Drawn at random, so that two who add something at once do not choose the same. */
+/**
+ * A number that nothing in the list has, above all others: lists by number are then in the order in which things were made. How far above
+ * is drawn at random, so that two who add something at once do not choose the same.
+ */
 export function freshId(items: { id: number }[]): number {
-  for (;;) {
-    const [drawn] = crypto.getRandomValues(new Uint32Array(1))
-    const id = 1 + (drawn % DRAWN)
-    if (!items.some((item) => item.id >= id && item.id < id + 4096)) return id
-  }
+  const [drawn] = crypto.getRandomValues(new Uint32Array(1))
+  const above = items.reduce((most, item) => Math.max(most, item.id), 0) + 1 + (drawn % STEP)
+  if (above <= MOST_ID) return above
+  // Used up in years, or by a file with large numbers: any that is free will do.
+  const id = 1 + (drawn % MOST_ID)
+  return items.some((item) => item.id >= id && item.id < id + STEP) ? freshId(items) : id
 }
 
 /** What is each layer's own, however many are edited at once: its name, and single masks, which others do not have. */
