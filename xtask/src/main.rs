@@ -2,10 +2,12 @@
 //!
 //! `cargo xtask demo` installs what is missing, builds, loads the demo scene and serves it. `cargo xtask test` checks
 //! everything. `cargo xtask bench` prints the figures of docs/performance.md. `cargo xtask screenshots` takes the
-//! pictures of docs/screenshots anew. `cargo xtask client` makes the typed web client from the server's interface.
+//! pictures of docs/screenshots anew. `cargo xtask client` makes the typed web client from the server's interface. `cargo xtask
+//! fuzz` tries the readers of files with a million broken ones each.
 
 mod bench;
 mod demo;
+mod fuzz;
 mod install;
 mod postgres;
 mod run;
@@ -16,7 +18,7 @@ mod web;
 
 use std::process::ExitCode;
 
-const HELP: &str = "cargo xtask demo | test | bench | screenshots | client";
+const HELP: &str = "cargo xtask demo | test | bench | screenshots | client | fuzz";
 
 fn main() -> ExitCode {
     let task = std::env::args().nth(1);
@@ -26,6 +28,7 @@ fn main() -> ExitCode {
         Some("bench") => bench::bench(),
         Some("screenshots") => screenshots::screenshots(),
         Some("client") => web::make_client(),
+        Some("fuzz") => fuzz::fuzz(std::env::args().nth(2), std::env::args().nth(3)),
         _ => Err(HELP.to_owned()),
     };
     match done {

@@ -411,7 +411,7 @@ fn plants_keep_clear_of_tracks_at_their_width() {
     assert!(shrunk.plants.iter().all(|p| room(p) >= radius(p) - 1e-4));
     assert!(shrunk.plants.iter().any(|p| radius(p) < room(p) + 1e-4), "some are as small as their room");
     // Whoever moves the track grows the layer anew.
-    let key = |d: &Document| Keys::of(d).layer(d, &d.layers[0]).to_string();
+    let key = |d: &Document| Keyed::new(d.clone()).layer_key(&d.layers[0]).to_string();
     let before = key(&document);
     document.outlines[0].width_m = 2.0;
     assert_ne!(key(&document), before);

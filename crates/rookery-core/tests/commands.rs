@@ -206,7 +206,7 @@ fn arrangements_are_kept_once_each_and_change_no_plants() {
     let kept = keep(vec![7, 9]).unwrap();
     assert_eq!(kept.document.layer(LayerId(1)).unwrap().kept_seeds, [7, 9]);
     assert_eq!(apply(&kept.document, &kept.inverse).unwrap().document, scene);
-    let name = |d: &Document| Keys::of(d).layer(d, d.layer(LayerId(1)).unwrap());
+    let name = |d: &Document| Keyed::new(d.clone()).layer_key(d.layer(LayerId(1)).unwrap());
     assert_eq!(name(&kept.document), name(&scene));
     assert_eq!(keep(vec![7, 9, 7]).unwrap_err().to_string(), "the arrangement of seed 7 is kept already");
     assert!(keep((0..25).collect()).unwrap_err().to_string().contains("more than the limit of 24"));

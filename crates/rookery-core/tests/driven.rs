@@ -182,7 +182,7 @@ fn plants_stand_along_a_track_and_go_with_it() {
     let (plants, room) = grown(&document, &ground);
     assert_eq!((plants.len(), room), (80, 80));
     assert!(plants.iter().all(|p| (p.position_m.z.abs() - 1.5).abs() < 1e-4));
-    let key = |d: &Document| Keys::of(d).layer(d, &d.layers[0]);
+    let key = |d: &Document| Keyed::new(d.clone()).layer_key(&d.layers[0]);
     let mut moved = document.clone();
     moved.outlines[0].nodes[1] = [20.0, 10.0];
     assert_ne!(key(&document), key(&moved), "another line, other plants");

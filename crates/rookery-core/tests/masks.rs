@@ -99,7 +99,7 @@ fn plants_keep_off_the_crowns_of_another_layer_and_grow_again_when_it_does() {
     }
     let mut other = document.clone();
     other.layers.iter_mut().find(|l| l.id == gorse).unwrap().seed += 1;
-    let keys = |d: &Document| Keys::of(d).plants(d, &d.layers[0], GroundId::LAND).unwrap();
+    let keys = |d: &Document| Keyed::new(d.clone()).plants_key(&d.layers[0], GroundId::LAND).unwrap();
     assert_ne!(keys(&document), keys(&other), "what it looks at is part of its name");
 }
 

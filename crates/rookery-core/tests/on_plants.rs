@@ -66,7 +66,7 @@ fn where_it_faces_up_is_asked_of_the_stone() {
 #[test]
 fn other_boulders_are_another_ground_and_layers_do_not_grow_on_one_another() {
     let document = scene();
-    let key = |d: &Document| Keys::of(d).layer(d, d.layer(LayerId(2)).unwrap());
+    let key = |d: &Document| Keyed::new(d.clone()).layer_key(d.layer(LayerId(2)).unwrap());
     let mut other = document.clone();
     other.layers[0].seed += 1;
     assert_ne!(key(&document), key(&other));

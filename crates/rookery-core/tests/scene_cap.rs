@@ -69,7 +69,8 @@ fn what_was_set_by_hand_stands_and_is_counted() {
 
 #[test]
 fn a_name_of_plants_changes_with_whatever_may_cut_them_and_nothing_else() {
-    let keys = |d: &Document| [1, 2, 3].map(|id| Keys::of(d).layer(d, d.layer(LayerId(id)).unwrap()));
+    let keys =
+        |d: &Document| [1, 2, 3].map(|id| Keyed::new(d.clone()).layer_key(d.layer(LayerId(id)).unwrap()));
     let differ = |a: &Document, b: &Document| {
         let (a, b) = (keys(a), keys(b));
         [0, 1, 2].map(|i| a[i] != b[i])

@@ -161,8 +161,9 @@ async fn many_edit(
         let (app, document) = (app.clone(), document.clone());
         editors.push(tokio::spawn(async move {
             let (mut times, mut refused, mut seen) = (Vec::new(), 0, seen);
-            let mut beat = tokio::time::interval(Duration::from_secs(1));
+            // Each at a moment of its own in the second, as people are.
             tokio::time::sleep(Duration::from_millis(33 * editor as u64)).await;
+            let mut beat = tokio::time::interval(Duration::from_secs(1));
             for value in 0.. {
                 beat.tick().await;
                 if Instant::now() > until {

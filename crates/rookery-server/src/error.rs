@@ -310,12 +310,24 @@ impl From<diesel::result::Error> for ApiError {
 }
 
 macro_rules! rejections {
-    ($($rejection:ty),*) => {$(
+    ($($rejection:ty => $status:expr),*) => {$(
         impl From<$rejection> for ApiError {
             fn from(r: $rejection) -> Self {
-                Self::BadRequest { status: r.status(), message: r.body_text() }
+                let status: fn(&$rejection) -> StatusCode = $status;
+                Self::BadRequest { status: status(&r), message: r.body_text() }
             }
         }
     )*};
 }
-rejections!(JsonRejection, PathRejection, QueryRejection, BytesRejection);
+// 400 is for what is not even JSON or a web address; what can be read and does not fit is 422.
+rejections!(
+    PathRejection => |_| StatusCode::UNPROCESSABLE_ENTITY,
+    QueryRejection => |_| StatusCode::UNPROCESSABLE_ENTITY,
+    BytesRejection => BytesRejection::status,
+    JsonRejection => |r| match r {
+        JsonRejection::JsonSyntaxError(e) if e.body_text().contains("number out of range") => {
+            StatusCode::UNPROCESSABLE_ENTITY
+        }
+        other => other.status(),
+    }
+);

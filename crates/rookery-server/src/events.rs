@@ -53,12 +53,12 @@ const BEHIND: usize = 256;
 ///
 /// # Errors
 /// When the database cannot be reached.
-pub async fn tell(conn: &mut AsyncPgConnection, event: &Event) -> diesel::QueryResult<()> {
+pub async fn tell(mut conn: &AsyncPgConnection, event: &Event) -> diesel::QueryResult<()> {
     let text = serde_json::to_string(event).expect("events are plain data");
     diesel::sql_query("SELECT pg_notify($1, $2)")
         .bind::<Text, _>(CHANNEL)
         .bind::<Text, _>(text)
-        .execute(conn)
+        .execute(&mut conn)
         .await?;
     Ok(())
 }

@@ -137,7 +137,9 @@ fn tell_common_answers(path: &str, method: &str, operation: &mut Value) {
     ];
     if path.contains('{') {
         all.push(("404", "There is no such thing"));
-        all.push(("422", "It cannot be made"));
+    }
+    if path.contains('{') || operation["parameters"].is_array() {
+        all.push(("422", "It does not fit, or cannot be made"));
     }
     if method == "post" {
         all.extend([

@@ -5936,7 +5936,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6229,7 +6229,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6330,7 +6330,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6943,7 +6943,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7062,7 +7062,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7568,6 +7568,14 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             /** @description Too large */
             413: {
                 headers: {
@@ -7698,7 +7706,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7797,7 +7805,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7903,7 +7911,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8361,7 +8369,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8584,7 +8592,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9019,7 +9027,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9468,7 +9476,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9580,7 +9588,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9937,7 +9945,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10150,7 +10158,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10262,7 +10270,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10374,7 +10382,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10489,7 +10497,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10614,7 +10622,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10726,7 +10734,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10828,7 +10836,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11179,7 +11187,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11281,7 +11289,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
-            /** @description It cannot be made */
+            /** @description It does not fit, or cannot be made */
             422: {
                 headers: {
                     [name: string]: unknown;

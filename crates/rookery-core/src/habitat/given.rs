@@ -8,7 +8,9 @@ use crate::math::mesh_distance::MeshDistance;
 use crate::nursery::Mesh;
 use crate::planting::clearance::claimed;
 use crate::planting::{Growth, Plant};
-use crate::scene::{Document, GroundId, Layer, LayerId, Mask, Near, Obstacle, ObstacleId, Quantity, SunDay};
+use crate::scene::{
+    Claims, Document, GroundId, Layer, LayerId, Mask, Near, Obstacle, ObstacleId, Quantity, SunDay,
+};
 use std::sync::Arc;
 
 /// What the masks of a layer need, and what it keeps clear of.
@@ -44,6 +46,11 @@ pub fn reading_of(quantity: Quantity) -> Option<Reading> {
 impl Needs {
     /// What a layer needs. Masks that are off are measured too, so they count.
     pub fn of(document: &Document, layer: &Layer) -> Self {
+        Self::with(document, &document.claims(), layer)
+    }
+
+    /// As [`Needs::of`], where it is known who yields to whom.
+    pub fn with(document: &Document, claims: &Claims, layer: &Layer) -> Self {
         let mut needs = Self::default();
         for mask in &layer.masks {
             needs.readings.extend(reading_of(mask.quantity));
@@ -63,7 +70,7 @@ impl Needs {
             needs.obstacles.extend(document.obstacles.iter().map(|o| o.id));
         }
         if layer.clearance.others.is_on() {
-            needs.claims.extend(document.claims().over(layer.id));
+            needs.claims.extend(claims.over(layer.id));
         }
         needs.readings.sort_unstable();
         needs.readings.dedup();

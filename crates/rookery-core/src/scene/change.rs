@@ -3,7 +3,7 @@
 use super::apply::unlocked;
 use super::check::{self, Refusal};
 use super::document::*;
-use super::key::to_json;
+use super::keyed::to_json;
 use super::merge::{merge, set_by};
 use super::{Earths, GroundId, ObstacleId, OutlineId, WaterId, ZoneId};
 use serde::de::DeserializeOwned;

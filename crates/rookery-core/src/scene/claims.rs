@@ -1,9 +1,11 @@
 //! Which layers claim ground before which.
 
 use super::check::looks_at;
+use super::clearance::Yield;
 use super::document::{Document, Layer, LayerId};
 use super::placed::GroundId;
 use crate::nursery::Kind;
+use rustc_hash::FxHashMap;
 
 /// Heights from which the bands of the profile begin, metres, from the top down; the lowest begins at the ground.
 pub const BANDS_M: [f32; 4] = [5.0, 2.0, 1.0, 0.3];
@@ -34,29 +36,77 @@ fn rank(document: &Document, layer: &Layer) -> usize {
     1 + BANDS_M.iter().position(|from| height_m >= *from).unwrap_or(BANDS_M.len())
 }
 
+/// All that decides of a layer who yields to whom.
+#[derive(Clone, Debug, PartialEq)]
+struct Claimant {
+    id: LayerId,
+    rank: usize,
+    /// Whether it keeps clear of others at all.
+    clears: bool,
+    on_plants: Option<LayerId>,
+    grounds: Vec<GroundId>,
+    /// Layers that it has to grow after.
+    looks_at: Vec<LayerId>,
+}
+
+/// All that decides who yields to whom: the layers as they claim, and the table.
+#[derive(Clone, Debug, PartialEq)]
+pub(super) struct Claimants {
+    layers: Vec<Claimant>,
+    yields: Vec<Yield>,
+}
+
 impl Document {
+    /// What decides who yields to whom.
+    pub(super) fn claimants(&self) -> Claimants {
+        let claimant = |l: &Layer| Claimant {
+            id: l.id,
+            rank: rank(self, l),
+            clears: l.clearance.others.is_on(),
+            on_plants: l.on_plants,
+            grounds: self.grounds_of(l),
+            looks_at: looks_at(self, l).collect(),
+        };
+        let mut layers: Vec<Claimant> = self.layers.iter().map(claimant).collect();
+        layers.sort_by_key(|l| l.rank);
+        Claimants { layers, yields: self.yields.clone() }
+    }
+
     /// Works out who yields to whom. Of two layers that both keep clear of others, the lower in the profile yields to the higher, and
     /// plants to stones, unless the table says otherwise or the one that would claim looks at the other, directly or through
     /// more layers: then it has to grow later, and neither yields.
     pub fn claims(&self) -> Claims {
-        let mut layers: Vec<&Layer> = self.layers.iter().collect();
-        layers.sort_by_cached_key(|l| rank(self, l));
-        let place = |id: LayerId| layers.iter().position(|l| l.id == id);
+        self.claimants().claims()
+    }
+
+    /// The layers that must grow before a layer, each after those that it itself waits for: with a cap on the scene all that are
+    /// served before it.
+    pub fn grows_after(&self, layer: LayerId) -> Vec<LayerId> {
+        let claims = self.claims();
+        if self.cap.is_none() {
+            return claims.grows_after(self, layer);
+        }
+        let mut served = claims.served(self);
+        served.truncate(served.iter().position(|id| *id == layer).unwrap_or(0));
+        served
+    }
+}
+
+impl Claimants {
+    /// Who yields to whom, see [`Document::claims`].
+    pub(super) fn claims(&self) -> Claims {
+        let layers = &self.layers;
+        let place: FxHashMap<LayerId, usize> = layers.iter().enumerate().map(|(i, l)| (l.id, i)).collect();
         let mut waits = Reachable::new(layers.len());
         for (i, layer) in layers.iter().enumerate() {
-            looks_at(self, layer).filter_map(place).for_each(|other| waits.add(i, other));
+            layer.looks_at.iter().filter_map(|id| place.get(id)).for_each(|other| waits.add(i, *other));
         }
         let mut over: Vec<Vec<usize>> = vec![Vec::new(); layers.len()];
-        let grounds: Vec<Vec<GroundId>> = layers.iter().map(|l| self.grounds_of(l)).collect();
-        let meet = |a: usize, b: usize| {
-            let shares_ground = || grounds[a].iter().any(|g| grounds[b].contains(g));
-            meet(layers[a], layers[b], shares_ground)
-        };
         for low in 0..layers.len() {
             // The nearest above comes first: what it waits for is then waited for already. The order changes nothing else, for no way
             // that begins at `low` makes another come to it.
             for high in (0..low).rev().chain(low + 1..layers.len()) {
-                if low == high || !meet(low, high) {
+                if low == high || !layers[low].meets(&layers[high]) {
                     continue;
                 }
                 let said = self.yields.iter().find(|y| y.is_of(layers[low].id, layers[high].id));
@@ -78,6 +128,17 @@ impl Document {
     }
 }
 
+impl Claimant {
+    /// Whether two layers may be in each other's way.
+    fn meets(&self, other: &Self) -> bool {
+        // Moss keeps clear of no boulder that it grows on.
+        let apart = self.on_plants == Some(other.id) || other.on_plants == Some(self.id);
+        let anywhere = self.on_plants.is_some() || other.on_plants.is_some();
+        let share_ground = || self.grounds.iter().any(|g| other.grounds.contains(g));
+        self.clears && other.clears && !apart && (anywhere || share_ground())
+    }
+}
+
 /// Adds a layer to a list after all that it waits for. Documents hold no layers that wait for one another, so this ends.
 fn visit(document: &Document, claims: &Claims, id: LayerId, done: &mut Vec<LayerId>) {
     let Some(layer) = document.layer(id).filter(|_| !done.contains(&id)) else { return };
@@ -87,39 +148,21 @@ fn visit(document: &Document, claims: &Claims, id: LayerId, done: &mut Vec<Layer
     done.push(id);
 }
 
-impl Document {
-    /// The layers that must grow before a layer, each after those that it itself waits for: with a cap on the scene all that are
-    /// served before it.
-    pub fn grows_after(&self, layer: LayerId) -> Vec<LayerId> {
-        let claims = self.claims();
-        if self.cap.is_some() {
-            return claims.served_before(self, layer);
-        }
+impl Claims {
+    /// The layers that must grow before a layer, each after those that it itself waits for, whatever cap the scene has.
+    pub(super) fn grows_after(&self, document: &Document, layer: LayerId) -> Vec<LayerId> {
         let mut done = Vec::new();
-        visit(self, &claims, layer, &mut done);
+        visit(document, self, layer, &mut done);
         done.retain(|id| *id != layer);
         done
     }
-}
 
-impl Claims {
-    /// The layers that the cap of a scene is given to before a layer; none when it has no cap.
-    pub fn served_before(&self, document: &Document, layer: LayerId) -> Vec<LayerId> {
+    /// All layers in the order in which the cap of a scene is given to them.
+    pub(super) fn served(&self, document: &Document) -> Vec<LayerId> {
         let mut order = Vec::new();
-        if document.cap.is_some() {
-            self.order().for_each(|id| visit(document, self, id, &mut order));
-            order.truncate(order.iter().position(|id| *id == layer).unwrap_or(0));
-        }
+        self.order().for_each(|id| visit(document, self, id, &mut order));
         order
     }
-}
-
-/// Whether two layers may be in each other's way.
-fn meet(a: &Layer, b: &Layer, shares_ground: impl Fn() -> bool) -> bool {
-    let both = a.clearance.others.is_on() && b.clearance.others.is_on();
-    // Moss keeps clear of no boulder that it grows on.
-    let apart = a.on_plants == Some(b.id) || b.on_plants == Some(a.id);
-    both && !apart && (a.on_plants.is_some() || b.on_plants.is_some() || shares_ground())
 }
 
 /// What can be reached from what, kept true as ways are added.

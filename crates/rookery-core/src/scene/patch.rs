@@ -4,7 +4,7 @@
 //! of lists that have an `id` are matched by it.
 
 use super::document::{Document, Ground};
-use super::key::to_json;
+use super::keyed::to_json;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 

@@ -5,7 +5,7 @@
 use super::change::with_sharers;
 use super::diff::{named_setting, words};
 use super::document::*;
-use super::key::to_json;
+use super::keyed::to_json;
 use super::{Command, GroundEdit, LayerEdit, ShotEdit};
 use serde_json::Value;
 

@@ -6,6 +6,7 @@ use crate::error::ApiError;
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
 use diesel_async::{AsyncPgConnection, RunQueryDsl};
+use futures::try_join;
 use rookery_core::scene::{
     Command, Document, Entry, EntryKind, History, SCHEMA, check_document, read_command, read_document,
     to_json,
@@ -168,13 +169,13 @@ pub async fn last(conn: &mut AsyncPgConnection, id: Uuid) -> Result<i64, ApiErro
 ///
 /// # Errors
 /// When there is no such scene, or the database fails.
-pub async fn lock(conn: &mut AsyncPgConnection, id: Uuid) -> Result<i64, ApiError> {
+pub async fn lock(mut conn: &AsyncPgConnection, id: Uuid) -> Result<i64, ApiError> {
     let row = scenes::table
         .find(id)
         .filter(scenes::deleted_at.is_null())
         .select(scenes::seq)
         .for_update()
-        .first(conn);
+        .first(&mut conn);
     row.await.optional()?.ok_or(ApiError::NotFound("scene"))
 }
 
@@ -280,27 +281,27 @@ pub async fn replayed(conn: &mut AsyncPgConnection, id: Uuid, up_to: i64) -> Res
 }
 
 /// Appends an entry to the log and moves the scene on to it. Where the entry stands for earlier values of the same drag, those go.
-/// Runs inside the caller's transaction.
+/// Runs inside the caller's transaction. All is sent at once, and can be sent along with other queries on the connection.
 ///
 /// # Errors
 /// When the database fails.
 pub async fn append(
-    conn: &mut AsyncPgConnection,
+    mut conn: &AsyncPgConnection,
     id: Uuid,
     name: &str,
     edit: &LogEntry,
 ) -> Result<(), ApiError> {
     let Entry { seq, since, kind, author, gesture } = &edit.entry;
-    if since < seq {
-        let earlier = scene_edits::scene_id.eq(id).and(scene_edits::seq.ge(since));
-        diesel::delete(scene_edits::table.filter(earlier)).execute(conn).await?;
-    }
+    let earlier = scene_edits::scene_id.eq(id).and(scene_edits::seq.ge(since)).and(scene_edits::seq.lt(seq));
+    let clear = diesel::delete(scene_edits::table.filter(earlier));
+    let mut clearing = conn;
+    let clear = async { if since < seq { clear.execute(&mut clearing).await } else { Ok(0) } };
     let (kind, target) = match kind {
         EntryKind::Do => ("do", None),
         EntryKind::Undo { target } => ("undo", Some(*target)),
         EntryKind::Redo { target } => ("redo", Some(*target)),
     };
-    diesel::insert_into(scene_edits::table)
+    let put = diesel::insert_into(scene_edits::table)
         .values((
             scene_edits::scene_id.eq(id),
             scene_edits::seq.eq(seq),
@@ -315,12 +316,11 @@ pub async fn append(
             scene_edits::layout.eq(SCHEMA as i32),
             scene_edits::touches.eq(&edit.touches),
         ))
-        .execute(conn)
-        .await?;
-    diesel::update(scenes::table.find(id))
+        .execute(&mut conn);
+    let move_on = diesel::update(scenes::table.find(id))
         .set((scenes::seq.eq(seq), scenes::name.eq(name), scenes::updated_at.eq(diesel::dsl::now)))
-        .execute(conn)
-        .await?;
+        .execute(&mut conn);
+    try_join!(clear, put, move_on)?;
     Ok(())
 }
 
@@ -329,14 +329,14 @@ pub async fn append(
 /// # Errors
 /// When the database fails.
 pub async fn answered(
-    conn: &mut AsyncPgConnection,
+    mut conn: &AsyncPgConnection,
     scene: Uuid,
     request: Uuid,
 ) -> Result<Option<Answered>, ApiError> {
     let row = edit_answers::table
         .find((scene, request))
         .select((edit_answers::seq, edit_answers::refusal))
-        .first::<(Option<i64>, Option<Value>)>(conn)
+        .first::<(Option<i64>, Option<Value>)>(&mut conn)
         .await
         .optional()?;
     Ok(row.map(|(seq, refusal)| refusal.map_or(Answered::Done(seq), Answered::Refused)))
@@ -347,7 +347,7 @@ pub async fn answered(
 /// # Errors
 /// When the database fails.
 pub async fn answer(
-    conn: &mut AsyncPgConnection,
+    mut conn: &AsyncPgConnection,
     scene: Uuid,
     request: Uuid,
     answer: &Answered,
@@ -364,7 +364,7 @@ pub async fn answer(
             edit_answers::refusal.eq(refusal),
         ))
         .on_conflict_do_nothing()
-        .execute(conn)
+        .execute(&mut conn)
         .await?;
     Ok(())
 }

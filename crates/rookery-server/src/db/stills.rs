@@ -63,7 +63,7 @@ pub async fn queue(db: &Db, scene: &Snapshot, shot: &Shot) -> Result<(Uuid, Job)
                 stills::scene_id.eq(scene.scene),
                 stills::job_id.eq(job.id),
                 stills::shot_name.eq(&shot.name),
-                stills::document.eq(to_json(&scene.document)),
+                stills::document.eq(to_json(scene.document.document())),
                 stills::seq.eq(scene.seq),
                 stills::width_px.eq(shot.width_px as i32),
                 stills::height_px.eq(shot.height_px as i32),

@@ -4,7 +4,7 @@ use super::SharedGround;
 use super::slots::Slots;
 use super::store::Store;
 use rookery_core::ground::{GroundRef, KeptEven};
-use rookery_core::scene::{ContentKey, Document, GroundId, Layer, Pattern, content_key};
+use rookery_core::scene::{ContentKey, GroundId, Keyed, Layer, Pattern, content_key};
 use std::sync::Arc;
 
 /// Even places of a seed on a ground. They grow as more are asked for, and one grows them at a time.
@@ -22,7 +22,7 @@ impl Evens {
     /// do not use them.
     pub fn of(
         &self,
-        document: &Document,
+        document: &Keyed,
         id: GroundId,
         ground: &SharedGround,
         layer: &Layer,

@@ -5,7 +5,7 @@ use crate::db::Db;
 use crate::error::ApiError;
 use rookery_core::planting::clearance::fit::{Details, Fits, fits};
 use rookery_core::planting::{GrowError, grown_on};
-use rookery_core::scene::{Document, Keys, Layer, content_key};
+use rookery_core::scene::{Document, Keyed, Layer, content_key};
 use std::sync::Arc;
 
 impl Growths {
@@ -16,11 +16,11 @@ impl Growths {
     pub async fn fits(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
         details: Details,
     ) -> Result<Arc<Fits>, ApiError> {
-        let Some(key) = Keys::of(document).fits(document, layer) else { return Ok(Arc::default()) };
+        let Some(key) = document.fits_key(layer) else { return Ok(Arc::default()) };
         let key = content_key("fits at", &(key.to_string(), details.iter().map(|d| d.1).collect::<Vec<_>>()));
         // On the heap: this waits for all that growing waits for, and others wait for this.
         let make = Box::pin(async {
@@ -31,7 +31,7 @@ impl Growths {
                     on.push((id, self.rules(db, document, layer, id, &ground).await?));
                 }
             }
-            let (document, layer) = (self.with_species(db, document.clone()).await?, layer.clone());
+            let (document, layer) = (self.with_species(db, Document::clone(document)).await?, layer.clone());
             self.pool
                 .run(move |cancel| {
                     let on: Vec<_> = on.iter().map(|(id, rules)| (*id, rules.clear())).collect();

@@ -10,7 +10,7 @@ use rookery_core::math::mesh_distance::MeshDistance;
 use rookery_core::measure::{Findings, crossings, findings};
 use rookery_core::planting::clearance::claimed;
 use rookery_core::planting::{GrowError, Plant, grown_on};
-use rookery_core::scene::{Document, GroundId, HeldPixels, Keys, Layer, Obstacle, content_key};
+use rookery_core::scene::{Document, GroundId, HeldPixels, Keyed, Layer, Obstacle, content_key};
 use rookery_formats::GroundError;
 use rookery_formats::picture::read_pixels;
 use std::sync::Arc;
@@ -23,7 +23,7 @@ impl Growths {
     pub async fn rules(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
         id: GroundId,
         ground: &SharedGround,
@@ -32,7 +32,7 @@ impl Growths {
         if layer.masks.iter().all(|m| m.picture.is_none()) {
             return Ok(Rules::of(document, layer, id, ground.as_ref().groups(), &given));
         }
-        let document = self.with_pictures(db, document.clone(), layer).await?;
+        let document = self.with_pictures(db, Document::clone(document), layer).await?;
         Ok(Rules::of(&document, layer, id, ground.as_ref().groups(), &given))
     }
 
@@ -40,7 +40,7 @@ impl Growths {
     ///
     /// # Errors
     /// When it cannot grow.
-    pub async fn findings(&self, db: &Db, document: &Document, layer: &Layer) -> Result<Findings, ApiError> {
+    pub async fn findings(&self, db: &Db, document: &Keyed, layer: &Layer) -> Result<Findings, ApiError> {
         let growth = self.plants(db, document, layer).await?;
         let mut grounds = Vec::new();
         for id in grown_on(document, layer) {
@@ -53,7 +53,7 @@ impl Growths {
             let Some(other) = document.layer(*id) else { continue };
             others.push((other.clone(), self.plants(db, document, other).await?));
         }
-        let (document, layer) = (self.with_species(db, document.clone()).await?, layer.clone());
+        let (document, layer) = (self.with_species(db, Document::clone(document)).await?, layer.clone());
         let measure = move |_: &_| {
             let on: Vec<_> = grounds.iter().map(|(id, g, rules)| (*id, g.as_ref(), rules)).collect();
             let others: Vec<_> = others.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
@@ -96,12 +96,12 @@ impl Growths {
     async fn given(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
         id: GroundId,
         ground: &SharedGround,
     ) -> Result<Given, ApiError> {
-        let needs = Needs::of(document, layer);
+        let needs = Needs::with(document, document.claims(), layer);
         let mut given = Given::default();
         let on_terrain = matches!(ground.as_ref(), GroundRef::Terrain(_));
         for reading in needs.readings.iter().copied() {
@@ -128,7 +128,7 @@ impl Growths {
             given.suns.push((day, self.on_ground(document, layer, id, ground, &name, work).await?));
         }
         if needs.water && on_terrain {
-            let scene = document.clone();
+            let scene = Document::clone(document);
             let work = move |g: GroundRef<'_>, _: &_| match g {
                 GroundRef::Terrain(t) => Ok(water_distance_m(&scene, &t.terrain)),
                 GroundRef::Mesh(_) => Ok(Vec::new()),
@@ -154,17 +154,17 @@ impl Growths {
     async fn balls(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
         name: &str,
         of: fn(&Document, &Layer, &[Plant]) -> Crowns,
     ) -> Result<Arc<Crowns>, ApiError> {
         let reaches: Vec<_> = document.mix_of(layer).map(|(_, s)| (s.footprint_m(), s.radius_m())).collect();
-        let plants = Keys::of(document).layer(document, layer).to_string();
+        let plants = document.layer_key(layer).to_string();
         let key = content_key("balls", &(name, plants, layer.clearance.others.by, reaches));
         let make = async {
             let grown = Box::pin(self.plants_next(db, document, layer)).await?;
-            let (scene, layer) = (document.clone(), layer.clone());
+            let (scene, layer) = (Document::clone(document), layer.clone());
             self.pool()
                 .run(move |_| {
                     let found = of(&scene, &layer, &grown.plants);
@@ -179,7 +179,7 @@ impl Growths {
     /// Values at the samples of a terrain or the vertices of a mesh, by name.
     async fn on_ground(
         &self,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
         id: GroundId,
         ground: &SharedGround,
@@ -188,7 +188,7 @@ impl Growths {
         + Send
         + 'static,
     ) -> Result<Arc<Vec<f32>>, ApiError> {
-        let own = Keys::of(document).ground_of(document, layer, id).ok_or(ApiError::NotFound("ground"))?;
+        let own = document.ground_key_of(layer, id).ok_or(ApiError::NotFound("ground"))?;
         let key =
             content_key("on ground", &(own.to_string(), name, document.ground.water_m, &document.waters));
         let make = async {
@@ -208,10 +208,10 @@ impl Growths {
     pub(super) async fn distance_to(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         obstacle: &Obstacle,
     ) -> Result<Arc<MeshDistance>, ApiError> {
-        let key = content_key("distance", &Keys::of(document).obstacle(obstacle).to_string());
+        let key = content_key("distance", &document.obstacle_key(obstacle).to_string());
         let make = async {
             let mesh = self.obstacle(db, document, obstacle).await?;
             self.pool()

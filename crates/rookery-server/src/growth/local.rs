@@ -9,7 +9,7 @@ use rookery_core::ground::PlanBox;
 use rookery_core::habitat::Needs;
 use rookery_core::planting::Growth;
 use rookery_core::scene::{
-    Clearance, ContentKey, Document, Drives, GroundId, Keys, Layer, LayerId, ObstacleId, Tended,
+    Clearance, ContentKey, Document, Drives, GroundId, Keyed, Layer, LayerId, ObstacleId, Tended,
 };
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
@@ -68,12 +68,11 @@ impl Growths {
     pub(super) async fn around(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
     ) -> Result<Option<(ContentKey, Around)>, ApiError> {
-        let keys = Keys::of(document);
         let driven = layer.masks.iter().any(|m| m.enabled && matches!(m.drives, Drives::Size { .. }));
-        let Some(rest) = keys.plants_but_for_what_is_around(document, layer).filter(|_| !driven) else {
+        let Some(rest) = document.plants_key_but_for_what_is_around(layer).filter(|_| !driven) else {
             return Ok(None);
         };
         let mut around = Around { obstacles: Vec::new(), tended: layer.tended.clone(), claims: Vec::new() };
@@ -82,13 +81,13 @@ impl Growths {
                 let bounds = self.distance_to(db, document, o).await?.bounds();
                 let plan = |p: Vec3| Vec2::new(p.x, p.z);
                 let bounds = bounds.map(|(low, high)| PlanBox { low: plan(low), high: plan(high) });
-                around.obstacles.push((o.id, keys.obstacle(o), bounds));
+                around.obstacles.push((o.id, document.obstacle_key(o), bounds));
             }
         }
         if layer.clearance.others.is_on() {
             for id in document.claims().over(layer.id) {
                 let Some(other) = document.layer(*id) else { continue };
-                around.claims.push((*id, keys.layer(document, other)));
+                around.claims.push((*id, document.layer_key(other)));
             }
         }
         Ok(Some((rest, around)))
@@ -98,7 +97,7 @@ impl Growths {
     pub(super) async fn before_change(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
         rest: &ContentKey,
         now: &Around,
@@ -133,7 +132,7 @@ impl Growths {
                 continue;
             }
             let grown = Box::pin(self.plants_next(db, document, other)).await?;
-            let since = grown.since.filter(|since| Keys::layer_on_land(since) == *old);
+            let since = grown.since.filter(|since| Keyed::layer_on_land(since) == *old);
             let Some(from) = since.and_then(|since| self.plants.get(&since)) else { return Ok(None) };
             let Some(spans) = grown.spans() else { return Ok(None) };
             let widest = widest_m(document, other);
@@ -164,17 +163,17 @@ impl Growths {
     pub(super) async fn before_sculpting(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
         now: &Around,
     ) -> Result<Option<(Arc<Growth>, ContentKey, Changed)>, ApiError> {
         let by_masks_alone = Layer { clearance: Clearance::default(), ..layer.clone() };
-        let mut before = document.clone();
+        let mut before = Document::clone(document);
         let Some(stroke) = before.ground.strokes.pop() else { return Ok(None) };
-        if !Needs::of(document, &by_masks_alone).local() {
+        if !Needs::with(document, document.claims(), &by_masks_alone).local() {
             return Ok(None);
         }
-        let Some(rest) = Keys::of(&before).plants_but_for_what_is_around(&before, layer) else {
+        let Some(rest) = document.after(before).plants_key_but_for_what_is_around(layer) else {
             return Ok(None);
         };
         let found = self.before_change(db, document, layer, &rest, now).await?;
@@ -183,6 +182,6 @@ impl Growths {
 }
 
 /// How far the widest species of a layer reaches at full size, metres.
-fn widest_m(document: &Document, layer: &Layer) -> f32 {
+fn widest_m(document: &Keyed, layer: &Layer) -> f32 {
     document.mix_of(layer).map(|(_, s)| s.radius_m().max(s.footprint_m())).fold(0.0, f32::max)
 }

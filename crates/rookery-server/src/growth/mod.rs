@@ -32,7 +32,7 @@ use rookery_core::planting::{
     GrowError, Growth, gather, grown_on, host_model, layer_on, must_share_out, within_cap,
 };
 use rookery_core::scene::{
-    BlobId, ContentKey, Document, GroundId, GroundSource, Keys, Layer, Obstacle, Pixels, PlacedGround,
+    BlobId, ContentKey, Document, GroundId, GroundSource, Keyed, Layer, Obstacle, Pixels, PlacedGround,
     PlacedSource, Shape, Stroke, content_key,
 };
 use rookery_formats::{ground_model, obstacle_mesh, placed_model};
@@ -72,7 +72,7 @@ pub struct Growths {
     fits: Slots<Fits>,
     /// What is sent to browsers, as it is sent.
     buffers: Slots<Bytes>,
-    evens: Evens,
+    evens: Arc<Evens>,
     /// Holds all of these under one ceiling.
     store: Store,
     lasts: Lasts,
@@ -100,7 +100,7 @@ impl Growths {
             balls: Slots::new(&store, "balls"),
             fits: Slots::new(&store, "fits"),
             buffers: Slots::new(&store, "buffer"),
-            evens: Evens::new(&store),
+            evens: Arc::new(Evens::new(&store)),
             store,
             lasts: Lasts::default(),
         }
@@ -192,8 +192,8 @@ impl Growths {
     ///
     /// # Errors
     /// When the file is missing or unreadable.
-    pub async fn ground(&self, db: &Db, document: &Document) -> Result<Arc<GroundModel>, ApiError> {
-        let key = Keys::of(document).land();
+    pub async fn ground(&self, db: &Db, document: &Keyed) -> Result<Arc<GroundModel>, ApiError> {
+        let key = document.land_key();
         if let Some(found) = self.lands.get(&key) {
             return Ok(found);
         }
@@ -212,10 +212,10 @@ impl Growths {
     }
 
     /// The land made from the one before its last stroke, when that is at hand.
-    async fn sculpted(&self, document: &Document) -> Result<Option<(GroundModel, usize)>, ApiError> {
-        let mut before = land_alone(document);
+    async fn sculpted(&self, document: &Keyed) -> Result<Option<(GroundModel, usize)>, ApiError> {
+        let mut before = Document::clone(document);
         let Some(stroke) = before.ground.strokes.pop() else { return Ok(None) };
-        let Some(model) = self.lands.get(&Keys::of(&before).land()) else { return Ok(None) };
+        let Some(model) = self.lands.get(&document.after(before).land_key()) else { return Ok(None) };
         self.pool.run(move |_| Ok(Some(weighed(model.sculpted(&stroke))))).await
     }
 
@@ -226,10 +226,10 @@ impl Growths {
     pub async fn placed(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         ground: &PlacedGround,
     ) -> Result<Arc<AnyGround>, ApiError> {
-        let key = Keys::of(document).ground(ground.id).ok_or(ApiError::NotFound("ground"))?;
+        let key = document.ground_key(ground.id).ok_or(ApiError::NotFound("ground"))?;
         let make = async {
             let file = match &ground.source {
                 PlacedSource::Mesh(m) => self.stored(db, &m.blob, Kind::Mesh).await?,
@@ -255,7 +255,7 @@ impl Growths {
     ///
     /// # Errors
     /// As [`Growths::ground`] and [`Growths::placed`].
-    pub async fn any(&self, db: &Db, document: &Document, id: GroundId) -> Result<SharedGround, ApiError> {
+    pub async fn any(&self, db: &Db, document: &Keyed, id: GroundId) -> Result<SharedGround, ApiError> {
         match document.placed(id) {
             Some(ground) => Ok(SharedGround::Placed(self.placed(db, document, ground).await?)),
             None => Ok(SharedGround::Land(self.ground(db, document).await?)),
@@ -269,7 +269,7 @@ impl Growths {
     pub async fn ground_of(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
         id: GroundId,
     ) -> Result<Option<SharedGround>, ApiError> {
@@ -277,14 +277,14 @@ impl Growths {
             return self.any(db, document, id).await.map(Some);
         }
         let Some(host) = layer.on_plants.and_then(|id| document.layer(id)) else { return Ok(None) };
-        let Some(key) = Keys::of(document).ground_of(document, layer, id) else { return Ok(None) };
+        let Some(key) = document.ground_key_of(layer, id) else { return Ok(None) };
         // One layer grows on another, that on a third: documents hold no cycles, so this ends.
         let grown = Box::pin(self.plants_next(db, document, host)).await?;
         if grown.plants.is_empty() {
             return Ok(None);
         }
         let make = async {
-            let (document, host) = (self.with_species(db, document.clone()).await?, host.clone());
+            let (document, host) = (self.with_species(db, Document::clone(document)).await?, host.clone());
             self.pool
                 .run(move |_| {
                     let model = host_model(&document, &host, &grown.plants)?;
@@ -301,7 +301,7 @@ impl Growths {
     ///
     /// # Errors
     /// When one of them cannot be made.
-    pub async fn lying(&self, db: &Db, document: &Document) -> Result<Vec<(String, Mesh)>, ApiError> {
+    pub async fn lying(&self, db: &Db, document: &Keyed) -> Result<Vec<(String, Mesh)>, ApiError> {
         let mut out = Vec::new();
         for id in document.ground_ids() {
             let placed = document.placed(id);
@@ -322,10 +322,10 @@ impl Growths {
     pub async fn reading(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         reading: Reading,
     ) -> Result<Arc<Vec<f32>>, ApiError> {
-        let key = content_key("reading", &(Keys::of(document).land().to_string(), reading));
+        let key = content_key("reading", &(document.land_key().to_string(), reading));
         let make = async {
             let model = self.ground(db, document).await?;
             self.pool
@@ -346,7 +346,7 @@ impl Growths {
     pub async fn obstacle(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         obstacle: &Obstacle,
     ) -> Result<Arc<Mesh>, ApiError> {
         let make = async {
@@ -364,14 +364,14 @@ impl Growths {
                 })
                 .await
         };
-        self.obstacles.get_or_make(Keys::of(document).obstacle(obstacle), make).await
+        self.obstacles.get_or_make(document.obstacle_key(obstacle), make).await
     }
 
     /// The obstacles of a scene that are not hidden, by name, where they stand.
     ///
     /// # Errors
     /// When one of them cannot be made.
-    pub async fn standing(&self, db: &Db, document: &Document) -> Result<Vec<(String, Mesh)>, ApiError> {
+    pub async fn standing(&self, db: &Db, document: &Keyed) -> Result<Vec<(String, Mesh)>, ApiError> {
         let mut out = Vec::new();
         for o in document.obstacles.iter().filter(|o| !o.hidden) {
             let mesh = self.obstacle(db, document, o).await?;
@@ -384,7 +384,7 @@ impl Growths {
     ///
     /// # Errors
     /// When a ground cannot be made or the amount is too much.
-    pub async fn plants(&self, db: &Db, document: &Document, layer: &Layer) -> Result<Arc<Growth>, ApiError> {
+    pub async fn plants(&self, db: &Db, document: &Keyed, layer: &Layer) -> Result<Arc<Growth>, ApiError> {
         // One after the other, so that none has to wait for a chain of others within its own work.
         for other in document.grows_after(layer.id) {
             if let Some(other) = document.layer(other) {
@@ -398,7 +398,7 @@ impl Growths {
     pub(super) async fn plants_next(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
     ) -> Result<Arc<Growth>, ApiError> {
         let mut on = grown_on(document, layer);
@@ -431,14 +431,14 @@ impl Growths {
                 })
                 .await
         };
-        self.layers.get_or_make(Keys::of(document).layer(document, layer), make).await
+        self.layers.get_or_make(document.layer_key(layer), make).await
     }
 
     /// The layer with no more plants than the cap of the scene leaves it.
     async fn within_cap<'l>(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         layer: &'l Layer,
     ) -> Result<Cow<'l, Layer>, ApiError> {
         let mut before = Vec::new();
@@ -456,7 +456,7 @@ impl Growths {
     async fn allowed(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
     ) -> Result<Vec<(GroundId, f64)>, ApiError> {
         let mut out = Vec::new();
@@ -474,28 +474,26 @@ impl Growths {
     /// changed.
     fn before_stroke(
         &self,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
         id: GroundId,
     ) -> Option<(Arc<Growth>, ContentKey, Changed)> {
         if id != GroundId::LAND {
             return None;
         }
-        let needs = Needs::of(document, layer);
+        let needs = Needs::with(document, document.claims(), layer);
         let looked_at = || needs.claims.iter().chain(&needs.layers).filter_map(|id| document.layer(*id));
-        let kept = |before: &Document| {
-            let key = Keys::of(before).plants(before, layer, id)?;
+        let kept = |before: &Keyed| {
+            let key = before.plants_key(layer, id)?;
             Some((self.plants.get(&key)?, key))
         };
         // Whichever of the two was made last, the other is the same before and after.
         for paint in layer.masks.iter().filter_map(|m| m.paint) {
-            let mut before = document.clone();
+            let mut before = Document::clone(document);
             let stroke = before.paints.iter_mut().find(|p| p.id == paint).and_then(|p| p.strokes.pop());
             // Paint changes nothing else that a layer looks at but plants of layers that look at it too.
-            let plants = |d: &Document| -> Vec<ContentKey> {
-                let keys = Keys::of(d);
-                looked_at().map(|l| keys.layer(d, l)).collect()
-            };
+            let before = document.after(before);
+            let plants = |d: &Keyed| -> Vec<ContentKey> { looked_at().map(|l| d.layer_key(l)).collect() };
             if plants(&before) != plants(document) {
                 continue;
             }
@@ -507,9 +505,9 @@ impl Growths {
         if !needs.local() {
             return None;
         }
-        let mut before = document.clone();
+        let mut before = Document::clone(document);
         let stroke = before.ground.strokes.pop()?;
-        let (found, key) = kept(&before)?;
+        let (found, key) = kept(&document.after(before))?;
         Some((found, key, Changed::Sculpted(stroke, None)))
     }
 
@@ -517,12 +515,12 @@ impl Growths {
     async fn plants_on(
         &self,
         db: &Db,
-        document: &Document,
+        document: &Keyed,
         layer: &Layer,
         id: GroundId,
         allowed: &[(GroundId, f64)],
     ) -> Result<Arc<Growth>, ApiError> {
-        let key = Keys::of(document).plants(document, layer, id).ok_or(ApiError::NotFound("ground"))?;
+        let key = document.plants_key(layer, id).ok_or(ApiError::NotFound("ground"))?;
         if let Some(found) = self.plants.get(&key) {
             return Ok(found);
         }
@@ -544,7 +542,8 @@ impl Growths {
             // Waited for here and handed over locked: see `slots::Value`.
             let (even_key, even) = self.evens.of(document, id, &ground, &own);
             let mut kept = even.clone().lock_owned().await;
-            let grown = self
+            let evens = self.evens.clone();
+            let (grown, bytes) = self
                 .pool
                 .run(move |cancel| {
                     let ground = ground.as_ref();
@@ -564,20 +563,20 @@ impl Growths {
                         }
                         _ => ground.grow(&own, &rules, &mut kept, cancel),
                     };
+                    // Those found so far are kept when the work is stopped, too: it is begun again with the next touch of a setting.
+                    if let Some(key) = even_key {
+                        evens.keep(key, &even, kept.bytes());
+                    }
                     let mut grown = grown?;
                     grown.since = before.map(|(_, key, _)| key);
                     let bytes = grown.bytes();
-                    Ok(((grown, bytes), kept.bytes()))
+                    Ok((grown, bytes))
                 })
                 .await?;
-            let (grown, even_bytes) = grown;
-            if let Some(key) = even_key {
-                self.evens.keep(key, &even, even_bytes);
-            }
             if let Some((rest, around)) = around {
                 self.lasts.put(rest, key, around);
             }
-            Ok(grown)
+            Ok((grown, bytes))
         };
         self.plants.get_or_make(key, make).await
     }

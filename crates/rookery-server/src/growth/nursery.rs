@@ -5,7 +5,7 @@ use crate::error::ApiError;
 use rayon::prelude::*;
 use rookery_core::nursery::{Detail, Mesh, Season, Species};
 use rookery_core::proxy::{box_of, hull_of};
-use rookery_core::scene::{Document, Keys, content_key};
+use rookery_core::scene::{Document, Keyed, content_key};
 use rookery_formats::picture::png_srgb8;
 use rookery_formats::view::{encode_cards, encode_forms, encode_pictures};
 use rookery_render::{PortraitSettings, StillError, card, outline_errors, portrait};
@@ -56,7 +56,7 @@ impl Growths {
             let measure = move |detail| size(&species.build(0, detail, season));
             self.pool().run(move |_| Ok((Detail::ALL.map(measure), 64))).await
         };
-        self.forms.get_or_make(Keys::species(document, species), make).await
+        self.forms.get_or_make(Keyed::looks(document, species), make).await
     }
 
     /// The stand-ins of the first form of a species, and how far each is off.
@@ -93,7 +93,7 @@ impl Growths {
             };
             self.pool().run(move |_| Ok((measure(), 400))).await
         };
-        let key = content_key("stand-ins", &Keys::species(document, species).to_string());
+        let key = content_key("stand-ins", &Keyed::looks(document, species).to_string());
         self.stand_ins.get_or_make(key, make).await
     }
 
@@ -150,7 +150,7 @@ impl Growths {
         settings: PortraitSettings,
     ) -> Result<Arc<Vec<u8>>, ApiError> {
         let PortraitSettings { width_px, height_px, samples, turn_deg, figure } = settings;
-        let name = Keys::species(document, species).to_string();
+        let name = Keyed::looks(document, species).to_string();
         let key = content_key("portrait", &(name, &forms, width_px, height_px, samples, turn_deg, figure));
         let make = async {
             let (species, season) = (species.clone(), document.season);

@@ -7,7 +7,7 @@ use crate::error::ApiError;
 use crate::growth::Pool;
 use rookery_core::cancel::CancelToken;
 use rookery_core::planting::clearance::fit::FINE;
-use rookery_core::scene::Shot;
+use rookery_core::scene::{Document, Keyed, Shot};
 use rookery_formats::picture::png_srgb8;
 use rookery_render::light::Light;
 use rookery_render::{RenderScene, StillSettings, Water, take_shot};
@@ -28,14 +28,15 @@ pub(super) async fn take(
     progress: Progress,
 ) -> Result<Taken, ApiError> {
     let start = Instant::now();
-    let document = app.growths.with_species(&app.db, stills::document(&app.db, still).await?).await?;
-    let grounds = app.growths.lying(&app.db, &document).await?.into_iter().map(|(_, m)| m).collect();
-    let obstacles = app.growths.standing(&app.db, &document).await?.into_iter().map(|(_, m)| m).collect();
+    let scene = Keyed::new(stills::document(&app.db, still).await?);
+    let grounds = app.growths.lying(&app.db, &scene).await?.into_iter().map(|(_, m)| m).collect();
+    let obstacles = app.growths.standing(&app.db, &scene).await?.into_iter().map(|(_, m)| m).collect();
     let mut grown = Vec::new();
-    for layer in document.layers.iter().filter(|l| l.visible) {
-        let fits = app.growths.fits(&app.db, &document, layer, FINE).await?;
-        grown.push((layer.clone(), app.growths.plants(&app.db, &document, layer).await?, fits));
+    for layer in scene.layers.iter().filter(|l| l.visible) {
+        let fits = app.growths.fits(&app.db, &scene, layer, FINE).await?;
+        grown.push((layer.clone(), app.growths.plants(&app.db, &scene, layer).await?, fits));
     }
+    let document = app.growths.with_species(&app.db, Document::clone(&scene)).await?;
     pool.run(move |_| {
         let layers: Vec<_> =
             grown.iter().map(|(l, g, fits)| (l, g.plants.as_slice(), fits.as_ref())).collect();

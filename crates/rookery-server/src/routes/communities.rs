@@ -123,8 +123,9 @@ pub async fn take_community(
     Path(scene): Path<Uuid>,
     Json(request): Json<TakeRequest>,
 ) -> Result<(StatusCode, Json<CommunityView>), ApiError> {
-    let document = app.scenes.now(scene).await?.document.clone();
-    let mut community = of_layers(&document, &request.layers, &request.name, &request.about);
+    let scene = app.scenes.now(scene).await?;
+    let document = &scene.document;
+    let mut community = of_layers(document, &request.layers, &request.name, &request.about);
     for id in &request.species {
         let species = document.species(id).ok_or(ApiError::NotFound("species"))?;
         if community.species.iter().all(|s| s.id != *id) {
@@ -160,7 +161,8 @@ pub async fn plan_drop(
     Path((scene, id)): Path<(Uuid, String)>,
     Query(query): Query<DropQuery>,
 ) -> Result<Json<DropPlan>, ApiError> {
-    let document = app.scenes.now(scene).await?.document.clone();
+    let scene = app.scenes.now(scene).await?;
+    let document = &scene.document;
     let community = match id.strip_prefix("ready-").and_then(|n| n.parse::<usize>().ok()) {
         Some(n) => {
             ready_communities().get(n.wrapping_sub(1)).cloned().ok_or(ApiError::NotFound("community"))?
@@ -179,9 +181,9 @@ pub async fn plan_drop(
     }
     let mut grounds = Vec::new();
     for id in document.ground_ids() {
-        grounds.push((id, app.growths.any(&app.db, &document, id).await?));
+        grounds.push((id, app.growths.any(&app.db, &scene.document, id).await?));
     }
-    let command = community.dropped(&document, ground);
+    let command = community.dropped(document, ground);
     let told = app
         .growths
         .pool()
@@ -189,7 +191,7 @@ pub async fn plan_drop(
             let model = |id: GroundId| -> Option<GroundRef<'_>> {
                 grounds.iter().find(|(g, _)| *g == id).map(|(_, model)| SharedGround::as_ref(model))
             };
-            Ok(forecast(&document, &community, ground, model)?)
+            Ok(forecast(&scene.document, &community, ground, model)?)
         })
         .await?;
     Ok(Json(DropPlan { command, forecast: told }))

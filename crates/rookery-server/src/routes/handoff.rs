@@ -72,24 +72,25 @@ pub async fn hand_off(
     State(app): State<App>,
     Path((scene, kind)): Path<(Uuid, HandoffKind)>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let mut document = app.scenes.now(scene).await?.document.clone();
-    if kind == HandoffKind::Glb {
-        document = app.growths.with_species(&app.db, document).await?;
-    }
+    let scene = app.scenes.now(scene).await?;
     let (mut grounds, mut obstacles) = (Vec::new(), Vec::new());
     if kind == HandoffKind::Glb {
-        grounds = app.growths.lying(&app.db, &document).await?;
-        obstacles = app.growths.standing(&app.db, &document).await?;
+        grounds = app.growths.lying(&app.db, &scene.document).await?;
+        obstacles = app.growths.standing(&app.db, &scene.document).await?;
     }
     let mut grown = Vec::new();
     if matches!(kind, HandoffKind::Glb | HandoffKind::Csv) {
-        for layer in document.layers.iter().filter(|l| l.visible) {
+        for layer in scene.document.layers.iter().filter(|l| l.visible) {
             let fits = match kind {
-                HandoffKind::Glb => app.growths.fits(&app.db, &document, layer, FINE).await?,
+                HandoffKind::Glb => app.growths.fits(&app.db, &scene.document, layer, FINE).await?,
                 _ => Arc::default(),
             };
-            grown.push((layer.clone(), app.growths.plants(&app.db, &document, layer).await?, fits));
+            grown.push((layer.clone(), app.growths.plants(&app.db, &scene.document, layer).await?, fits));
         }
+    }
+    let mut document = Document::clone(&scene.document);
+    if kind == HandoffKind::Glb {
+        document = app.growths.with_species(&app.db, document).await?;
     }
     let (media, ending) = match kind {
         HandoffKind::Glb => ("model/gltf-binary", "glb"),

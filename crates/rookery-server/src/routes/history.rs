@@ -9,8 +9,8 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use rookery_core::nursery::{Plan, Species};
 use rookery_core::scene::{
-    Command, Document, Fields, GroundEdit, GroundId, GroundSource, ObstacleId, PlacedSource, Shape,
-    SpeciesId, Thing, apply,
+    Command, Fields, GroundEdit, GroundId, GroundSource, Keyed, ObstacleId, PlacedSource, Shape, SpeciesId,
+    Thing, apply,
 };
 use serde::Deserialize;
 use uuid::Uuid;
@@ -73,7 +73,7 @@ pub async fn run_command(
         let now = app.scenes.now(scene).await?;
         // What is refused is told further down.
         if let Ok(changed) = apply(&now.document, &request.command) {
-            files.check(&app, &changed.document).await?;
+            files.check(&app, &now.document.after(changed.document)).await?;
         }
     }
     let wish = Wish::Do { command: Box::new(request.command), gesture };
@@ -130,7 +130,7 @@ impl NewFiles {
     }
 
     /// Whether all of them can be made, in the document they are to be part of.
-    async fn check(self, app: &App, document: &Document) -> Result<(), ApiError> {
+    async fn check(self, app: &App, document: &Keyed) -> Result<(), ApiError> {
         for id in self.grounds {
             let land = matches!(document.ground.source, GroundSource::Heightmap(_));
             let from_file = match document.placed(id) {

@@ -28,16 +28,17 @@ pub async fn get_mask_quantity(
     Path((scene, layer, mask)): Path<(Uuid, u32, u32)>,
     Query(OnGround { ground }): Query<OnGround>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let document = app.scenes.now(scene).await?.document.clone();
+    let scene = app.scenes.now(scene).await?;
+    let document = &scene.document;
     let id = GroundId(ground);
     let layer = document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
     if !document.ground_ids().contains(&id) && id != GroundId::PLANTS {
         return Err(ApiError::NotFound("ground"));
     }
     let place = layer.masks.iter().position(|m| m.id == MaskId(mask)).ok_or(ApiError::NotFound("mask"))?;
-    let ground = app.growths.ground_of(&app.db, &document, layer, id).await?;
+    let ground = app.growths.ground_of(&app.db, document, layer, id).await?;
     let ground = ground.ok_or(ApiError::NotFound("ground"))?;
-    let rules = app.growths.rules(&app.db, &document, layer, id, &ground).await?;
+    let rules = app.growths.rules(&app.db, document, layer, id, &ground).await?;
     let encode = move |_: &_| Ok(encode_mask(&ground.as_ref(), &rules, place));
     Ok(([(header::CONTENT_TYPE, "application/octet-stream")], app.growths.pool().run(encode).await?))
 }

@@ -12,7 +12,7 @@ use futures::future::try_join_all;
 use rookery_core::nursery::{
     Bending, Detail, Imported, Kind, MostStance, Plan, Setting, Species, ready, ready_species,
 };
-use rookery_core::scene::{Document, Keys, Layer, LayerId, SpeciesId, bare, check_species};
+use rookery_core::scene::{Document, Keyed, Layer, LayerId, SpeciesId, bare, check_species};
 use rookery_formats::mesh::Measured;
 use rookery_formats::view::encode_mesh;
 use rookery_render::PortraitSettings;
@@ -67,11 +67,11 @@ pub async fn list_species(
     State(app): State<App>,
     Path(scene): Path<Uuid>,
 ) -> Result<Json<NurseryView>, ApiError> {
-    let mut document = app.scenes.now(scene).await?.document.clone();
+    let mut document = Document::clone(&app.scenes.now(scene).await?.document);
     let problems = app.growths.hold(&app.db, &mut document.species).await;
     let view = async |s: &Species| -> Result<SpeciesView, ApiError> {
         Ok(SpeciesView {
-            key: Keys::species(&document, s).to_string(),
+            key: Keyed::looks(&document, s).to_string(),
             own: document.species.iter().any(|own| own.id == s.id),
             ready: ready_species(&s.id).is_some(),
             height_m: s.height_m(),
@@ -97,12 +97,12 @@ pub async fn list_species(
 }
 
 async fn opened(app: &App, scene: Uuid) -> Result<Document, ApiError> {
-    app.growths.with_species(&app.db, app.scenes.now(scene).await?.document.clone()).await
+    app.growths.with_species(&app.db, Document::clone(&app.scenes.now(scene).await?.document)).await
 }
 
 fn named<'a>(document: &'a Document, id: &str, key: &str) -> Result<&'a Species, ApiError> {
     let species = document.species(&SpeciesId(id.to_owned())).ok_or(ApiError::NotFound("species"))?;
-    if Keys::species(document, species).to_string() != key {
+    if Keyed::looks(document, species).to_string() != key {
         return Err(ApiError::Outdated("species"));
     }
     Ok(species)

@@ -11,7 +11,7 @@ use axum::response::IntoResponse;
 use rookery_core::measure::{Beside, Findings, ResponseCount, response_count, with_responses};
 use rookery_core::planting::Tally;
 use rookery_core::planting::clearance::fit::SHOWN;
-use rookery_core::scene::{Keys, LayerId, content_key};
+use rookery_core::scene::{Keyed, LayerId, content_key};
 use rookery_formats::view::{encode_changes, encode_fits, encode_plants};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -40,7 +40,7 @@ pub async fn get_plants(
     let scene = app.scenes.newest_where(scene, "layer", |s| s.layer_named(id, &key).is_ok()).await?;
     let layer = scene.layer_named(id, &key)?;
     let growth = app.growths.plants(&app.db, &scene.document, layer).await?;
-    let from = growth.since.as_ref().map(|key| Keys::layer_on_land(key).to_string());
+    let from = growth.since.as_ref().map(|key| Keyed::layer_on_land(key).to_string());
     let from = from.filter(|from| since.split(',').any(|known| known == from));
     let layer = layer.clone();
     // What changed is told to one who asks and is small; the whole is kept for the next one.
@@ -101,11 +101,12 @@ pub async fn get_responses(
     State(app): State<App>,
     Path((scene, layer, beside)): Path<(Uuid, u32, Beside)>,
 ) -> Result<Json<Vec<ResponseCount>>, ApiError> {
-    let document = app.scenes.now(scene).await?.document.clone();
-    let id = LayerId(layer);
+    let scene = app.scenes.now(scene).await?;
+    let (document, id) = (&scene.document, LayerId(layer));
     document.layer(id).ok_or(ApiError::NotFound("layer"))?;
     let mut grown = Vec::new();
-    for (response, other) in with_responses(&document, id, beside) {
+    for (response, other) in with_responses(document, id, beside) {
+        let other = document.after(other);
         let layer = other.layer(id).ok_or(ApiError::NotFound("layer"))?;
         let growth = app.growths.plants(&app.db, &other, layer).await?;
         let fits = app.growths.fits(&app.db, &other, layer, SHOWN).await?;

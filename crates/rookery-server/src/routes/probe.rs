@@ -47,8 +47,8 @@ pub async fn probe_point(
     Path(scene): Path<Uuid>,
     Query(Point { x, y, z, ground }): Query<Point>,
 ) -> Result<Json<Vec<LayerVerdict>>, ApiError> {
-    let document = app.scenes.now(scene).await?.document.clone();
-    let id = GroundId(ground);
+    let scene = app.scenes.now(scene).await?;
+    let (document, id) = (&scene.document, GroundId(ground));
     if !document.ground_ids().contains(&id) {
         return Err(if id == GroundId::LAND {
             ApiError::OffGround { x, z }
@@ -56,15 +56,16 @@ pub async fn probe_point(
             ApiError::NotFound("ground")
         });
     }
-    let ground = app.growths.any(&app.db, &document, id).await?;
+    let ground = app.growths.any(&app.db, document, id).await?;
     let mut rules = Vec::new();
     for layer in &document.layers {
-        rules.push(app.growths.rules(&app.db, &document, layer, id, &ground).await?);
+        rules.push(app.growths.rules(&app.db, document, layer, id, &ground).await?);
     }
     let work = move |_: &_| {
+        let document = &scene.document;
         let point = Vec3::new(x, y, z);
         let verdicts = document.layers.iter().zip(&rules).map(|(l, rules)| {
-            let verdict = ask(&document, l, id, rules, ground.as_ref(), point)?;
+            let verdict = ask(document, l, id, rules, ground.as_ref(), point)?;
             Some(LayerVerdict { id: l.id, name: l.name.clone(), verdict })
         });
         verdicts.collect::<Option<Vec<_>>>().ok_or(ApiError::OffGround { x, z })

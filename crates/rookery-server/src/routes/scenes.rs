@@ -76,7 +76,7 @@ pub async fn list_scenes(State(app): State<App>) -> Result<Json<Vec<SceneLine>>,
 
 /// Makes a scene from the demo or from a scene file.
 #[utoipa::path(post, path = "/api/scenes", tag = "scenes", request_body = NewScene,
-    responses((status = 201, body = SceneView), (status = 422, body = ErrorBody)))]
+    responses((status = 201, body = SceneView), (status = 404, body = ErrorBody), (status = 422, body = ErrorBody)))]
 pub async fn create_scene(
     State(app): State<App>,
     Json(new): Json<NewScene>,

@@ -49,27 +49,29 @@ pub async fn cut_section(
     Query(line): Query<CutLine>,
 ) -> Result<Json<Section>, ApiError> {
     let cut = Cut::try_from(line)?;
-    let document = app.scenes.now(scene).await?.document.clone();
-    let land = app.growths.ground(&app.db, &document).await?;
-    let mut solids = app.growths.standing(&app.db, &document).await?;
+    let scene = app.scenes.now(scene).await?;
+    let document = &scene.document;
+    let land = app.growths.ground(&app.db, document).await?;
+    let mut solids = app.growths.standing(&app.db, document).await?;
     for id in document.ground_ids().into_iter().filter(|id| *id != GroundId::LAND) {
         if document.placed(id).is_some_and(|g| !g.hidden) {
-            let ground = app.growths.any(&app.db, &document, id).await?;
+            let ground = app.growths.any(&app.db, document, id).await?;
             solids.push((String::new(), ground.as_ref().mesh(&document.frame(id))));
         }
     }
     let mut grown = Vec::new();
     for layer in document.layers.iter().filter(|l| l.visible) {
         // A layer that cannot grow stands nowhere.
-        if let Ok(growth) = app.growths.plants(&app.db, &document, layer).await {
+        if let Ok(growth) = app.growths.plants(&app.db, document, layer).await {
             grown.push((layer.clone(), growth));
         }
     }
     let work = move |_: &_| {
+        let document = &scene.document;
         let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
         let terrain = (!document.ground.absent).then_some(&land.terrain);
         let solids: Vec<_> = solids.iter().map(|(_, mesh)| mesh).collect();
-        Ok(section(terrain, &solids, &document, &layers, &cut))
+        Ok(section(terrain, &solids, document, &layers, &cut))
     };
     Ok(Json(app.growths.pool().run(work).await?))
 }

@@ -5,7 +5,7 @@ use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path};
 use axum::extract::State;
 use rookery_core::planting::{grown_on, pose_in, tended_number};
-use rookery_core::scene::{GroundId, LayerId, Origin, Pose, TendedId};
+use rookery_core::scene::{Document, GroundId, LayerId, Origin, Pose, TendedId};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
@@ -53,19 +53,19 @@ pub async fn picked(
 ) -> Result<Json<Vec<Picked>>, ApiError> {
     let id = LayerId(layer);
     let scene = app.scenes.newest_where(scene, "layer", |s| s.layer_named(id, &plants_key).is_ok()).await?;
-    let document = scene.document.clone();
+    let document = &scene.document;
     let layer = scene.layer_named(id, &plants_key)?.clone();
     if places.len() > MOST {
         return Err(ApiError::TooManyPicked { count: places.len(), most: MOST });
     }
-    let growth = app.growths.plants(&app.db, &document, &layer).await?;
+    let growth = app.growths.plants(&app.db, document, &layer).await?;
     let mut grounds = Vec::new();
-    for id in grown_on(&document, &layer) {
-        if let Some(ground) = app.growths.ground_of(&app.db, &document, &layer, id).await? {
+    for id in grown_on(document, &layer) {
+        if let Some(ground) = app.growths.ground_of(&app.db, document, &layer, id).await? {
             grounds.push((id, ground));
         }
     }
-    let document = app.growths.with_species(&app.db, document).await?;
+    let document = app.growths.with_species(&app.db, Document::clone(document)).await?;
     let work = move |_: &_| {
         let footprints: Vec<f32> = document.mix_of(&layer).map(|(_, s)| s.footprint_m()).collect();
         let found = places.into_iter().map(|place| {

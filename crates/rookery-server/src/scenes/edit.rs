@@ -8,6 +8,7 @@ use crate::db::scenes::{Answered, LogEntry};
 use crate::error::ApiError;
 use crate::events::{self, Event};
 use diesel_async::{AsyncConnection, AsyncPgConnection};
+use futures::try_join;
 use rookery_core::scene::{
     Command, Document, Entry, EntryKind, Turn, apply, overlap, setting_at, to_json, touches, value_at,
     value_in_words,
@@ -128,8 +129,9 @@ async fn carried_out(
     live: &mut Live,
     request: &Request,
 ) -> Result<Outcome, ApiError> {
-    let seq = db::lock(conn, live.id).await?;
-    if let Some(answered) = db::answered(conn, live.id, request.id).await? {
+    // Both are sent at once; whoever waits for the lock looks for an answer after that.
+    let (seq, answered) = try_join!(db::lock(conn, live.id), db::answered(conn, live.id, request.id))?;
+    if let Some(answered) = answered {
         live.catch_up(conn, seq).await?;
         return Ok(Outcome::Again(answered));
     }
@@ -154,7 +156,7 @@ async fn carried_out(
             if let Some(conflict) = conflict(conn, live, request, &touched, &applied.document).await? {
                 return Err(ApiError::Conflict { seq, conflict: Box::new(conflict) });
             }
-            if applied.document == now.document {
+            if applied.document == *now.document {
                 db::answer(conn, live.id, request.id, &Answered::Done(None)).await?;
                 return Ok(Outcome::Nothing);
             }
@@ -178,9 +180,13 @@ async fn carried_out(
     let forward = tokio::task::block_in_place(|| apply(&applied.document, &inverse))?.inverse;
     let entry = Entry { seq: seq + 1, since, kind, author: request.author.clone(), gesture };
     let edit = LogEntry { entry, command, inverse, forward: Some(forward), touches: touched };
-    db::append(conn, live.id, &applied.document.name, &edit).await?;
-    db::answer(conn, live.id, request.id, &Answered::Done(Some(seq + 1))).await?;
-    events::tell(conn, &Event::Edited { scene: live.id, seq: seq + 1 }).await?;
+    let (answer, event) = (Answered::Done(Some(seq + 1)), Event::Edited { scene: live.id, seq: seq + 1 });
+    let tell = async { Ok(events::tell(conn, &event).await?) };
+    try_join!(
+        db::append(conn, live.id, &applied.document.name, &edit),
+        db::answer(conn, live.id, request.id, &answer),
+        tell
+    )?;
     Ok(Outcome::Made(Box::new(edit), Box::new(applied.document)))
 }
 

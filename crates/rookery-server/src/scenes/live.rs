@@ -160,7 +160,7 @@ impl Live {
     }
 
     fn show(&mut self, seq: i64, document: Document) {
-        let next = tokio::task::block_in_place(|| Snapshot::new(self.id, seq, document));
+        let next = tokio::task::block_in_place(|| self.snapshot().after(seq, document));
         if self.states.len() >= STATES {
             self.states.pop_front();
         }

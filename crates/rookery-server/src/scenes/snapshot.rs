@@ -5,7 +5,7 @@ use rookery_core::ground::outline::OutlineLine;
 use rookery_core::measure::{Part, sentence};
 use rookery_core::scene::patch::{PatchOp, diff, diff_documents, diff_list};
 use rookery_core::scene::{
-    ContentKey, Document, GroundId, Keys, Layer, LayerId, Obstacle, ObstacleId, Outline, OutlineId,
+    ContentKey, Document, GroundId, Keyed, Layer, LayerId, Obstacle, ObstacleId, Outline, OutlineId,
     PlacedGround, to_json,
 };
 use serde::Serialize;
@@ -76,10 +76,8 @@ pub struct Snapshot {
     pub scene: Uuid,
     /// The number of the edit.
     pub seq: i64,
-    /// The document after it.
-    pub document: Document,
-    /// The names of what is derived from it.
-    pub keys: Keys,
+    /// The document after it, with the names of what is derived from it.
+    pub document: Keyed,
     /// Names the land's buffer.
     pub ground_key: String,
     /// One for each ground beside the land, in the document's order.
@@ -95,32 +93,47 @@ pub struct Snapshot {
 impl Snapshot {
     /// Works out everything that is said of a document.
     pub fn new(scene: Uuid, seq: i64, document: Document) -> Self {
-        let keys = Keys::of(&document);
-        let claims = keys.claims();
+        Self::of(scene, seq, Keyed::new(document), None)
+    }
+
+    /// The scene after another edit. What the edit left as it was keeps its names and its words.
+    pub fn after(&self, seq: i64, document: Document) -> Self {
+        Self::of(self.scene, seq, self.document.after(document), Some(self))
+    }
+
+    fn of(scene: Uuid, seq: i64, document: Keyed, before: Option<&Self>) -> Self {
+        let claims = document.claims();
         let mut claims_at: Vec<_> = claims.order().enumerate().map(|(at, id)| (id, at as u32)).collect();
         claims_at.sort_unstable();
-        let layer = |l: &Layer| LayerView {
+        let spoken = before.filter(|b| same_words_around(&b.document, &document));
+        let said_before = |at: usize, l: &Layer| {
+            let layers = &spoken?.document.layers;
+            let here = layers.get(at).filter(|b| b.id == l.id).map(|_| at);
+            let at = here.or_else(|| layers.iter().position(|b| b.id == l.id))?;
+            (layers[at] == *l).then(|| spoken.map(|b| b.layers[at].sentence.clone()))?
+        };
+        let layer = |(at, l): (usize, &Layer)| LayerView {
             id: l.id,
-            plants_key: keys.layer(&document, l).to_string(),
-            fits_key: keys.fits(&document, l).map(|key| key.to_string()),
+            plants_key: document.layer_key(l).to_string(),
+            fits_key: document.fits_key(l).map(|key| key.to_string()),
             yields_to: claims.over(l.id).to_vec(),
             claims_at: claims_at.binary_search_by_key(&l.id, |c| c.0).map_or(0, |i| claims_at[i].1),
-            sentence: sentence(&document, l),
+            sentence: said_before(at, l).unwrap_or_else(|| sentence(&document, l)),
         };
         let ground = |g: &PlacedGround| {
-            let key = keys.ground(g.id).expect("the keys are of this document");
+            let key = document.ground_key(g.id).expect("it is a ground of this document");
             GroundView { id: g.id, key: key.to_string() }
         };
-        let obstacle = |o: &Obstacle| ObstacleView { id: o.id, mesh_key: keys.obstacle(o).to_string() };
+        let obstacle =
+            |o: &Obstacle| ObstacleView { id: o.id, mesh_key: document.obstacle_key(o).to_string() };
         Self {
             scene,
             seq,
-            ground_key: keys.land().to_string(),
+            ground_key: document.land_key().to_string(),
             grounds: document.grounds.iter().map(ground).collect(),
             outlines: document.outlines.iter().map(OutlineView::from).collect(),
             obstacles: document.obstacles.iter().map(obstacle).collect(),
-            layers: document.layers.iter().map(layer).collect(),
-            keys,
+            layers: document.layers.iter().enumerate().map(layer).collect(),
             document,
         }
     }
@@ -137,7 +150,7 @@ impl Snapshot {
 
     /// The name of the land's buffer as a key.
     pub fn land(&self) -> ContentKey {
-        self.keys.land()
+        self.document.land_key()
     }
 
     /// What leads from another snapshot of the scene to this one, as the client sees them.
@@ -154,6 +167,36 @@ impl Snapshot {
         diff_list("/layers", &before.layers, &self.layers, |l| l.id, LayerView::differs, to_json, &mut out);
         out
     }
+}
+
+/// Whether all that a layer's sentence names beside the layer itself is the same in two documents.
+fn same_words_around(a: &Document, b: &Document) -> bool {
+    let names = |d: &Document| -> Vec<(LayerId, String)> {
+        d.layers.iter().map(|l| (l.id, l.name.clone())).collect()
+    };
+    let Document {
+        schema: _,
+        name: _,
+        ground: _,
+        grounds,
+        waters,
+        zones,
+        paints: _,
+        pictures,
+        outlines,
+        species,
+        season: _,
+        obstacles,
+        layers: _,
+        cap: _,
+        shares: _,
+        yields: _,
+        shots,
+    } = a;
+    let same = (grounds, waters, zones, pictures) == (&b.grounds, &b.waters, &b.zones, &b.pictures)
+        && (outlines, species, obstacles, shots) == (&b.outlines, &b.species, &b.obstacles, &b.shots);
+    let painted = |d: &Document| -> Vec<_> { d.paints.iter().map(|p| (p.id, p.name.clone())).collect() };
+    same && painted(a) == painted(b) && names(a) == names(b)
 }
 
 impl LayerView {

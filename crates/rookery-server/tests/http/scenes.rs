@@ -82,7 +82,7 @@ async fn bad_changes_are_refused_in_words_and_change_nothing() {
     let path = format!("/api/scenes/{}", scene["id"].as_str().unwrap());
     assert_eq!(stage.ask("GET", &path, None).await.1["seq"], 0);
     let (status, _) = stage.ask("GET", "/api/scenes/not-a-uuid", None).await;
-    assert_eq!(status, StatusCode::BAD_REQUEST);
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     let (status, body) = stage.ask("GET", "/api/scenes/00000000-0000-0000-0000-000000000000", None).await;
     assert_eq!((status, &body["message"]), (StatusCode::NOT_FOUND, &json!("there is no such scene")));
     let (status, _) = stage.ask("GET", "/api/nowhere", None).await;

@@ -212,7 +212,7 @@ async fn turf_leans_aside_from_the_cottage_and_each_response_is_counted() {
         of(0, "stand") > of(1, "stand") && of(1, "refused") > 0 && of(2, "smaller") > 0 && of(3, "bent") > 0
     );
     assert_eq!(of(3, "gone"), 0);
-    assert_eq!(stage.ask("GET", &path("neighbours"), None).await.0, StatusCode::BAD_REQUEST);
+    assert_eq!(stage.ask("GET", &path("neighbours"), None).await.0, StatusCode::UNPROCESSABLE_ENTITY);
 
     let mut clearance =
         scene["document"]["layers"].as_array().unwrap().iter().find(|l| l["id"] == 3).unwrap()["clearance"]

@@ -1,0 +1,156 @@
+//! A document with the names of all that is derived from it. A name is a hash of exactly what it depends on.
+//!
+//! An edit leaves most of a document as it was: [`Keyed::after`] keeps the names of those things, so that an edit costs what it
+//! changed, not what the scene holds.
+
+mod content;
+mod plants;
+#[cfg(test)]
+mod tests;
+mod things;
+
+pub use content::{ContentKey, blob_id, content_key, to_json};
+
+use super::claims::Claimants;
+use super::*;
+use crate::nursery::Species;
+use content::Namer;
+use rustc_hash::FxHashMap;
+use std::ops::Deref;
+use std::sync::{Arc, Mutex, OnceLock};
+use things::Things;
+
+/// Part of every name: raised when the same settings come to give other grounds or other plants.
+const EPOCH: u32 = 7;
+
+/// How much of what a layer grows is named.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+enum What {
+    /// All of it.
+    All,
+    /// All but the obstacles it keeps clear of, the plants that claim first, and what was tended.
+    ButAround,
+    /// The area its masks allow it.
+    Allowed,
+}
+
+/// A document with the names of all that is derived from it.
+#[derive(Debug)]
+pub struct Keyed {
+    document: Document,
+    things: Things,
+    claimants: Claimants,
+    claims: Arc<Claims>,
+    /// All layers in the order in which the cap of the scene is given to them.
+    served: OnceLock<Vec<LayerId>>,
+    /// The plants of layers, on one ground or on all.
+    layers: Mutex<FxHashMap<(LayerId, Option<GroundId>), ContentKey>>,
+    /// What layers are to others that yield to them on a ground, with or without their plants, and whether they go along when that
+    /// ground is moved.
+    others: Mutex<FxHashMap<(LayerId, GroundId, bool), (ContentKey, bool)>>,
+}
+
+impl Deref for Keyed {
+    type Target = Document;
+
+    fn deref(&self) -> &Document {
+        &self.document
+    }
+}
+
+impl From<Document> for Keyed {
+    fn from(document: Document) -> Self {
+        Self::new(document)
+    }
+}
+
+impl Keyed {
+    /// Names are worked out when they are asked for.
+    pub fn new(document: Document) -> Self {
+        let claimants = document.claimants();
+        let claims = Arc::new(claimants.claims());
+        Self::with(document, Things::default(), claimants, claims)
+    }
+
+    fn with(document: Document, things: Things, claimants: Claimants, claims: Arc<Claims>) -> Self {
+        Self {
+            document,
+            things,
+            claimants,
+            claims,
+            served: OnceLock::new(),
+            layers: Mutex::default(),
+            others: Mutex::default(),
+        }
+    }
+
+    /// Another state of the scene. What is the same in both keeps its name without being hashed again.
+    pub fn after(&self, document: Document) -> Self {
+        let claimants = document.claimants();
+        let claims =
+            if claimants == self.claimants { self.claims.clone() } else { Arc::new(claimants.claims()) };
+        let things = self.things.kept(&self.document, &document);
+        Self::with(document, things, claimants, claims)
+    }
+
+    /// The document.
+    pub fn document(&self) -> &Document {
+        &self.document
+    }
+
+    /// Who yields to whom.
+    pub fn claims(&self) -> &Claims {
+        &self.claims
+    }
+
+    /// Names the model of the land.
+    pub fn land_key(&self) -> ContentKey {
+        self.things.land(self)
+    }
+
+    /// Names the model of a ground; none when there is no such ground. Where it stands on the plan is not part of it.
+    pub fn ground_key(&self, id: GroundId) -> Option<ContentKey> {
+        self.things.ground(self, id)
+    }
+
+    /// Names an obstacle's mesh. Its name and whether it is hidden are not part of it.
+    pub fn obstacle_key(&self, obstacle: &Obstacle) -> ContentKey {
+        self.things.obstacle(self, obstacle)
+    }
+
+    /// Names the meshes of a species in the scene's season: all its forms at all details.
+    pub fn looks(document: &Document, species: &Species) -> ContentKey {
+        let Species { id, seed, forms, plan, colours, year, season, .. } = species;
+        content_key(
+            "species",
+            &(EPOCH, id, seed, forms, plan, colours, year, season.unwrap_or(document.season)),
+        )
+    }
+
+    /// Names the meshes of all species of a layer's mix.
+    fn looks_of(&self, layer: &Layer) -> Vec<ContentKey> {
+        self.mix_of(layer).map(|(_, s)| self.things.species(self, s)).collect()
+    }
+
+    /// The layers that must grow before a layer, each after those that it itself waits for: with a cap on the scene all that are
+    /// served before it.
+    pub fn grows_after(&self, layer: LayerId) -> Vec<LayerId> {
+        match self.cap {
+            Some(_) => self.served_before(layer).to_vec(),
+            None => self.claims.grows_after(self, layer),
+        }
+    }
+
+    /// The layers that the cap of the scene is given to before a layer.
+    fn served_before(&self, layer: LayerId) -> &[LayerId] {
+        let served = self.served.get_or_init(|| self.claims.served(self));
+        &served[..served.iter().position(|id| *id == layer).unwrap_or(0)]
+    }
+
+    /// Names the forms that plants of a layer were given by what stands beside them; none where none are bent or trimmed.
+    pub fn fits_key(&self, layer: &Layer) -> Option<ContentKey> {
+        let key =
+            || Namer::new("fits").value(&EPOCH).key(self.layer_key(layer)).keys(self.looks_of(layer)).end();
+        layer.clearance.fits().then(key)
+    }
+}
