@@ -164,3 +164,54 @@ async fn a_true_conflict_is_a_card_with_both_values() -> Done {
     one.close().await?;
     two.close().await
 }
+
+/// Scenes are copied, deleted, restored and brought back from a scene file.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_scene_is_copied_deleted_restored_and_brought_from_a_file() -> Done {
+    let page = Page::open().await?;
+    page.type_number("seed", "4321").await?;
+    page.saved().await?;
+    let original = "new URLSearchParams(location.search).get('scene')";
+    let opened = |not: &str| {
+        format!(
+            "const id = {original}; return !!id && id !== '{not}' && !!document.querySelector('[data-testid=saved]')"
+        )
+    };
+    let seed = "return document.querySelector('input[data-testid=seed]')?.value === '4321'";
+
+    page.press("Scenes").await?;
+    page.choose("Open a copy").await?;
+    page.until("the copy", &opened("")).await?;
+    page.until("its seed", seed).await?;
+    let copy = page.ask(&format!("return {original}")).await?.as_str().unwrap_or_default().to_owned();
+
+    page.press("Scenes").await?;
+    page.choose("Delete").await?;
+    page.until(
+        "another scene",
+        "return location.search === '' && !!document.querySelector('[data-testid=saved]')",
+    )
+    .await?;
+    let lists = "const of = (path) => { const x = new XMLHttpRequest(); x.open('GET', path, false); x.send(); return JSON.parse(x.responseText).map((s) => s.id) };";
+    let gone = format!(
+        "{lists} return !of('/api/scenes').includes('{copy}') && of('/api/deleted-scenes').includes('{copy}')"
+    );
+    page.until("the copy to be deleted", &gone).await?;
+
+    page.press("Scenes").await?;
+    page.until("the deleted one", "return document.querySelector('[role=menu]')?.textContent.includes('Deleted; open to restore') === true").await?;
+    let restore = "const all = [...document.querySelectorAll('[role=menu] [role=menuitem]')]; all[all.length - 1].click(); return true";
+    page.ask(restore).await?;
+    page.until("the restored one", &format!("return {original} === '{copy}'")).await?;
+    page.until("its seed", seed).await?;
+
+    let scene = on_server(&page, "s.document").await?.replace("Kittiwake Head", "Brought back");
+    let file = rookery_e2e::scratch("brought-back")?.join("scene.json");
+    std::fs::write(&file, scene)?;
+    page.press("Scenes").await?;
+    page.find("input[aria-label='Scene file']").await?.send_keys(&file.to_string_lossy()).await?;
+    page.until("the scene of the file", &opened(&copy)).await?;
+    page.until("its name", "return document.body.textContent.includes('Brought back') || [...document.querySelectorAll('input')].some((i) => i.value === 'Brought back')").await?;
+    page.until("its seed", seed).await?;
+    page.close().await
+}

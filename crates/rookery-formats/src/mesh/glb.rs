@@ -2,9 +2,11 @@
 
 use super::pictures::{Dress, Pictures};
 use super::{Builder, MOST_TRIANGLES, MOST_VERTICES, MeshError, MeshFile, PartLook};
-use glam::{Mat4, Vec3};
+use glam::Mat4;
+use gltf::accessor::DataType::{F32, U8, U16, U32};
+use gltf::accessor::Dimensions::{Scalar, Vec2, Vec3, Vec4};
 use gltf::mesh::Mode;
-use gltf::{Gltf, Node};
+use gltf::{Gltf, Node, Semantic};
 
 /// Nodes below one another, at most.
 const MOST_DEPTH: usize = 64;
@@ -13,6 +15,11 @@ const MOST_PRIMITIVES: usize = 200_000;
 
 pub(super) fn read(bytes: &[u8], mut builder: Builder) -> Result<MeshFile, MeshError> {
     let bad = |e: &dyn std::fmt::Display| MeshError::BadGlb(e.to_string());
+    // The crate takes the stated length for one that holds a head.
+    let stated = bytes.get(8..12).map_or(0, |b| u32::from_le_bytes([b[0], b[1], b[2], b[3]]) as usize);
+    if !(20..=bytes.len()).contains(&stated) {
+        return Err(bad(&format!("it states a length of {stated} bytes and has {}", bytes.len())));
+    }
     check_positions(&Gltf::from_slice_without_validation(bytes).map_err(|e| bad(&e))?)?;
     let file = Gltf::from_slice(bytes).map_err(|e| bad(&e))?;
     let blob = file.blob.as_deref().unwrap_or_default();
@@ -29,6 +36,7 @@ pub(super) fn read(bytes: &[u8], mut builder: Builder) -> Result<MeshFile, MeshE
         }
     }
     check_accessors(&file, blob.len())?;
+    check_kinds(&file)?;
     let scene =
         file.default_scene().or_else(|| file.scenes().next()).ok_or_else(|| bad(&"it has no scene"))?;
     let mut pictures = Pictures::default();
@@ -37,6 +45,32 @@ pub(super) fn read(bytes: &[u8], mut builder: Builder) -> Result<MeshFile, MeshE
         walk(&node, Mat4::IDENTITY, 0, blob, &mut builder, &mut pictures, &mut seen)?;
     }
     Ok(builder.mesh)
+}
+
+/// Numbers of the kinds that the format allows for what they are (glTF 2.0, 3.7.2.1): the crate counts on that.
+fn check_kinds(file: &Gltf) -> Result<(), MeshError> {
+    let primitives = file.meshes().flat_map(|mesh| mesh.primitives());
+    for primitive in primitives {
+        let corners = primitive.indices().map(|a| ("corners", a, &[Scalar][..], &[U8, U16, U32][..]));
+        let attributes = primitive.attributes().filter_map(|(semantic, a)| match semantic {
+            Semantic::Positions => Some(("places", a, &[Vec3][..], &[F32][..])),
+            Semantic::Normals => Some(("normals", a, &[Vec3], &[F32])),
+            Semantic::Tangents => Some(("tangents", a, &[Vec4], &[F32])),
+            Semantic::Colors(_) => Some(("colours", a, &[Vec3, Vec4], &[F32, U8, U16])),
+            Semantic::TexCoords(_) => Some(("places in pictures", a, &[Vec2], &[F32, U8, U16])),
+            // What moves bodies is not read.
+            Semantic::Joints(_) | Semantic::Weights(_) => None,
+        });
+        for (what, accessor, shapes, kinds) in corners.into_iter().chain(attributes) {
+            if !shapes.contains(&accessor.dimensions()) || !kinds.contains(&accessor.data_type()) {
+                return Err(MeshError::BadGlb(format!(
+                    "accessor {} has numbers of a kind that {what} cannot have",
+                    accessor.index()
+                )));
+            }
+        }
+    }
+    Ok(())
 }
 
 /// Places are looked up while a file is validated, before their number is (gltf-json 1.4.1 panics over one that is not there).
@@ -133,7 +167,7 @@ fn walk(
             };
             let mut dress = Dress::of(&primitive, place, blob, builder.looks);
             for p in positions {
-                let p = place.transform_point3(Vec3::from(p));
+                let p = place.transform_point3(glam::Vec3::from(p));
                 if !p.is_finite() {
                     return Err(MeshError::BadGlb("a vertex is not a finite number".to_owned()));
                 }

@@ -1,18 +1,26 @@
 //! What a layer grew before something beside it changed: an obstacle, what was tended, plants that claim their ground first. Where
 //! that changed only within a part of the plan, the rest still holds.
 
-use super::{Changed, Growths};
+use super::Growths;
 use crate::db::Db;
 use crate::error::ApiError;
 use glam::{Vec2, Vec3};
 use rookery_core::ground::PlanBox;
-use rookery_core::habitat::Needs;
+use rookery_core::habitat::{Needs, reach_of_stroke};
 use rookery_core::planting::Growth;
 use rookery_core::scene::{
-    Clearance, ContentKey, Document, Drives, GroundId, Keyed, Layer, LayerId, ObstacleId, Tended,
+    Clearance, ContentKey, Document, Drives, GroundId, Keyed, Layer, LayerId, ObstacleId, Stroke, Tended,
 };
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
+
+/// What the last stroke changed.
+pub(super) enum Changed {
+    /// The land, under this stroke, and what lies around within this part of the plan.
+    Sculpted(Stroke, Option<PlanBox>),
+    /// A painting, or what lies around, within this part of the plan.
+    Within(PlanBox),
+}
 
 /// Growths that are remembered, at most.
 const REMEMBERED: usize = 256;
@@ -64,6 +72,47 @@ impl Reach {
 }
 
 impl Growths {
+    /// What a layer grew on the land before the last stroke of a tool or a brush, when that is at hand, and what the stroke
+    /// changed.
+    pub(super) fn before_stroke(
+        &self,
+        document: &Keyed,
+        layer: &Layer,
+        id: GroundId,
+    ) -> Option<(Arc<Growth>, ContentKey, Changed)> {
+        if id != GroundId::LAND {
+            return None;
+        }
+        let needs = Needs::with(document, document.claims(), layer);
+        let looked_at = || needs.claims.iter().chain(&needs.layers).filter_map(|id| document.layer(*id));
+        let kept = |before: &Keyed| {
+            let key = before.plants_key(layer, id)?;
+            Some((self.plants.get(&key)?, key))
+        };
+        // Whichever of the two was made last, the other is the same before and after.
+        for paint in layer.masks.iter().filter_map(|m| m.paint) {
+            let mut before = Document::clone(document);
+            let stroke = before.paints.iter_mut().find(|p| p.id == paint).and_then(|p| p.strokes.pop());
+            // Paint changes nothing else that a layer looks at but plants of layers that look at it too.
+            let before = document.after(before);
+            let plants = |d: &Keyed| -> Vec<ContentKey> { looked_at().map(|l| d.layer_key(l)).collect() };
+            if plants(&before) != plants(document) {
+                continue;
+            }
+            if let Some(((found, key), stroke)) = stroke.and_then(|s| Some((kept(&before)?, s))) {
+                return Some((found, key, Changed::Within(reach_of_stroke(&stroke))));
+            }
+        }
+        // What is worked out of the whole ground, or of other things that stand on it, changes elsewhere too.
+        if !needs.local() {
+            return None;
+        }
+        let mut before = Document::clone(document);
+        let stroke = before.ground.strokes.pop()?;
+        let (found, key) = kept(&document.after(before))?;
+        Some((found, key, Changed::Sculpted(stroke, None)))
+    }
+
     /// What lies around a layer on the land; none where it looks at more than can be told apart so.
     pub(super) async fn around(
         &self,

@@ -129,6 +129,8 @@ pub(super) async fn told_to_browsers(request: Request, next: Next) -> Response {
         (header::REFERRER_POLICY, "no-referrer"),
         (header::X_CONTENT_TYPE_OPTIONS, "nosniff"),
         (header::X_FRAME_OPTIONS, "DENY"),
+        // What is named by its contents says that it may be kept; all else is as it is now.
+        (header::CACHE_CONTROL, "no-store"),
         (HeaderName::from_static("cross-origin-opener-policy"), "same-origin"),
         (HeaderName::from_static("cross-origin-resource-policy"), "same-origin"),
         (HeaderName::from_static("permissions-policy"), "camera=(), microphone=(), geolocation=()"),

@@ -111,6 +111,8 @@ async fn every_answer_tells_browsers_to_load_and_frame_nothing_else() {
         assert_eq!(answer.headers()["cross-origin-resource-policy"], "same-origin");
         assert_eq!(answer.headers()["referrer-policy"], "no-referrer");
         assert_eq!(answer.headers()["x-content-type-options"], "nosniff");
+        let kept = if path == "/" { "no-cache" } else { "no-store" };
+        assert_eq!(answer.headers()["cache-control"], kept, "{path}");
     }
     stage.end().await;
 }

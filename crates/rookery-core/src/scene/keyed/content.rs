@@ -21,14 +21,15 @@ pub fn content_key(purpose: &str, inputs: &impl Serialize) -> ContentKey {
     Namer::new(purpose).value(inputs).end()
 }
 
-/// Puts a name together of values and of other names. They count in their order.
-pub(super) struct Namer(blake3::Hasher);
+/// Puts a name together of values and of other names. They count in their order. On the heap, for names are made while others are:
+/// a hasher takes 2 KB of the stack each time it is handed on.
+pub(super) struct Namer(Box<blake3::Hasher>);
 
 impl Namer {
     pub fn new(purpose: &str) -> Self {
         let mut hasher = blake3::Hasher::new();
         hasher.update(purpose.as_bytes()).update(&[0]);
-        Self(hasher)
+        Self(Box::new(hasher))
     }
 
     /// Adds a value.

@@ -1,0 +1,129 @@
+//! Grounds beside the land, and the plants of a layer as a ground for others.
+
+use super::Growths;
+use crate::db::Db;
+use crate::error::ApiError;
+use crate::reading::Kind;
+use rookery_core::ground::{AnyGround, GroundModel, GroundRef};
+use rookery_core::nursery::Mesh;
+use rookery_core::planting::host_model;
+use rookery_core::scene::{Document, GroundId, Keyed, Layer, PlacedGround, PlacedSource};
+use rookery_formats::placed_model;
+use std::sync::Arc;
+
+/// A ground of a scene, ready to be grown on.
+#[derive(Clone)]
+pub enum SharedGround {
+    /// The land.
+    Land(Arc<GroundModel>),
+    /// One beside it.
+    Placed(Arc<AnyGround>),
+}
+
+impl SharedGround {
+    /// The same, borrowed.
+    pub fn as_ref(&self) -> GroundRef<'_> {
+        match self {
+            Self::Land(model) => model.as_ref().into(),
+            Self::Placed(model) => AnyGround::as_ref(model),
+        }
+    }
+}
+
+impl Growths {
+    /// A ground beside the land, in its own frame.
+    ///
+    /// # Errors
+    /// When its file is missing or unreadable, or its mesh has no surface.
+    pub async fn placed(
+        &self,
+        db: &Db,
+        document: &Keyed,
+        ground: &PlacedGround,
+    ) -> Result<Arc<AnyGround>, ApiError> {
+        let key = document.ground_key(ground.id).ok_or(ApiError::NotFound("ground"))?;
+        let make = async {
+            let file = match &ground.source {
+                PlacedSource::Mesh(m) => self.stored(db, &m.blob, Kind::Mesh).await?,
+                PlacedSource::Heightmap(h) => self.stored(db, &h.blob, Kind::Heights).await?,
+                _ => None,
+            };
+            let (ground, water_m) = (ground.clone(), document.ground.water_m);
+            self.pool
+                .run(move |_| {
+                    let model = placed_model(&ground, water_m, |_| file)?;
+                    let bytes = match &model {
+                        AnyGround::Terrain(t) => t.terrain.heights_zx().len() * 8,
+                        AnyGround::Mesh(m) => m.mesh.positions.len() * 36 + m.mesh.indices.len() * 8,
+                    };
+                    Ok((model, bytes))
+                })
+                .await
+        };
+        self.placed.get_or_make(key, make).await
+    }
+
+    /// A ground of a scene by its id.
+    ///
+    /// # Errors
+    /// As [`Growths::ground`] and [`Growths::placed`].
+    pub async fn any(&self, db: &Db, document: &Keyed, id: GroundId) -> Result<SharedGround, ApiError> {
+        match document.placed(id) {
+            Some(ground) => Ok(SharedGround::Placed(self.placed(db, document, ground).await?)),
+            None => Ok(SharedGround::Land(self.ground(db, document).await?)),
+        }
+    }
+
+    /// A ground that a layer grows on: one of the scene, or the plants of another layer. None where those are gone.
+    ///
+    /// # Errors
+    /// As [`Growths::any`], and when the other layer cannot grow or has too many plants.
+    pub async fn ground_of(
+        &self,
+        db: &Db,
+        document: &Keyed,
+        layer: &Layer,
+        id: GroundId,
+    ) -> Result<Option<SharedGround>, ApiError> {
+        if id != GroundId::PLANTS {
+            return self.any(db, document, id).await.map(Some);
+        }
+        let Some(host) = layer.on_plants.and_then(|id| document.layer(id)) else { return Ok(None) };
+        let Some(key) = document.ground_key_of(layer, id) else { return Ok(None) };
+        // One layer grows on another, that on a third: documents hold no cycles, so this ends.
+        let grown = Box::pin(self.plants_next(db, document, host)).await?;
+        if grown.plants.is_empty() {
+            return Ok(None);
+        }
+        let make = async {
+            let (document, host) = (self.with_species(db, Document::clone(document)).await?, host.clone());
+            self.pool
+                .run(move |_| {
+                    let model = host_model(&document, &host, &grown.plants)?;
+                    let model = model.ok_or(ApiError::NotFound("surface of the plants it grows on"))?;
+                    let bytes = model.mesh.positions.len() * 36 + model.mesh.indices.len() * 8;
+                    Ok((AnyGround::Mesh(model), bytes))
+                })
+                .await
+        };
+        Ok(Some(SharedGround::Placed(self.placed.get_or_make(key, make).await?)))
+    }
+
+    /// The grounds of a scene that are not hidden, by name, where they stand.
+    ///
+    /// # Errors
+    /// When one of them cannot be made.
+    pub async fn lying(&self, db: &Db, document: &Keyed) -> Result<Vec<(String, Mesh)>, ApiError> {
+        let mut out = Vec::new();
+        for id in document.ground_ids() {
+            let placed = document.placed(id);
+            if placed.is_some_and(|g| g.hidden) {
+                continue;
+            }
+            let ground = self.any(db, document, id).await?;
+            let name = placed.map_or_else(|| "Land".to_owned(), |g| g.name.clone());
+            out.push((name, ground.as_ref().mesh(&document.frame(id))));
+        }
+        Ok(out)
+    }
+}
