@@ -33,7 +33,7 @@ fn heights(bytes: &[u8]) {
 
 fn picture(bytes: &[u8]) {
     if let Ok(pixels) = read_pixels(bytes) {
-        assert_eq!(pixels.rgba.len(), pixels.width as usize * pixels.height as usize);
+        assert_eq!(pixels.rgba.len(), pixels.width * pixels.height);
         assert!(flat_colours(&pixels).iter().flatten().all(|c| (0.0..=1.0).contains(c)));
     }
 }

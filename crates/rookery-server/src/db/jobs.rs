@@ -83,7 +83,7 @@ pub async fn take(db: &Db, worker: &str) -> Result<Option<Job>, ApiError> {
         .get_results(&mut conn)
         .await?;
     for job in &given_up {
-        events::tell(&mut conn, &job.event()).await?;
+        events::tell(&conn, &job.event()).await?;
     }
     conn.transaction::<Option<Job>, ApiError, _>(async |conn| {
         let next = jobs::table
@@ -133,7 +133,7 @@ pub async fn beat(db: &Db, id: Uuid, worker: &str, progress: f32) -> Result<bool
         .await
         .optional()?;
     let Some(job) = job else { return Ok(true) };
-    events::tell(&mut conn, &job.event()).await?;
+    events::tell(&conn, &job.event()).await?;
     Ok(job.stop_asked)
 }
 
@@ -183,6 +183,6 @@ pub async fn ask_to_stop(db: &Db, id: Uuid) -> Result<Job, ApiError> {
         .await?;
     let job = jobs::table.find(id).select(Job::as_select()).first(&mut conn).await.optional()?;
     let job = job.ok_or(ApiError::NotFound("job"))?;
-    events::tell(&mut conn, &job.event()).await?;
+    events::tell(&conn, &job.event()).await?;
     Ok(job)
 }

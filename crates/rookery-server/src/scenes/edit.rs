@@ -92,7 +92,7 @@ impl Scenes {
             Err(e) => {
                 if let Some(why) = e.as_answer() {
                     // The same words, should it be sent again: what it was refused for may be gone by then.
-                    db::answer(&mut conn, id, request.id, &Answered::Refused(why)).await?;
+                    db::answer(&conn, id, request.id, &Answered::Refused(why)).await?;
                 }
                 if matches!(e, ApiError::NotFound("scene")) {
                     *held = None;

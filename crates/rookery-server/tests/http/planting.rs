@@ -2,6 +2,7 @@
 
 use crate::common::Stage;
 use axum::http::StatusCode;
+use rookery_core::scene::{Amount, Clearance, Layer, LayerId};
 use rookery_formats::picture::png_srgb8;
 use serde_json::{Value, json};
 
@@ -111,6 +112,28 @@ async fn moss_grows_on_boulders_follows_them_and_is_measured_on_them() {
     let (status, body) = stage.command(&back, cycle).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(body["message"].as_str().unwrap().contains("Moss on boulders"), "{body}");
+    stage.end().await;
+}
+
+/// Broke: with a cap each layer asked for all before it, and those for all before them: forty layers never ended.
+#[tokio::test(flavor = "multi_thread")]
+async fn many_layers_under_a_cap_grow_one_after_the_other() {
+    let stage = Stage::new().await;
+    let mut document = rookery_core::scene::kittiwake_head();
+    let mut layer = document.layers[0].clone();
+    layer.masks.clear();
+    (layer.amount, layer.clearance) = (Amount::Total { value: 3 }, Clearance::default());
+    document.layers = (1..=40).map(|id| Layer { id: LayerId(id), ..layer.clone() }).collect();
+    document.cap = Some(100);
+    let new = json!({"from": "document", "document": document});
+    let (status, scene) = stage.ask("POST", "/api/scenes", Some(new)).await;
+    assert_eq!(status, StatusCode::CREATED, "{scene}");
+    let path = format!("/api/scenes/{}/measure", scene["id"].as_str().unwrap());
+    let asked = tokio::time::timeout(std::time::Duration::from_secs(60), stage.ask("GET", &path, None)).await;
+    let (status, all) = asked.expect("it ends");
+    assert_eq!(status, StatusCode::OK, "{all}");
+    let placed = all.as_array().unwrap().iter().map(|l| l["tally"]["placed"].as_u64().unwrap());
+    assert_eq!(placed.sum::<u64>(), 100);
     stage.end().await;
 }
 

@@ -34,6 +34,10 @@ enum What {
     Allowed,
 }
 
+/// What layers are to others that yield to them on a ground, with or without their plants, and whether they go along when that
+/// ground is moved.
+type Others = FxHashMap<(LayerId, GroundId, bool), (ContentKey, bool)>;
+
 /// A document with the names of all that is derived from it.
 #[derive(Debug)]
 pub struct Keyed {
@@ -45,9 +49,7 @@ pub struct Keyed {
     served: OnceLock<Vec<LayerId>>,
     /// The plants of layers, on one ground or on all.
     layers: Mutex<FxHashMap<(LayerId, Option<GroundId>), ContentKey>>,
-    /// What layers are to others that yield to them on a ground, with or without their plants, and whether they go along when that
-    /// ground is moved.
-    others: Mutex<FxHashMap<(LayerId, GroundId, bool), (ContentKey, bool)>>,
+    others: Mutex<Others>,
 }
 
 impl Deref for Keyed {
