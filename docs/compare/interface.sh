@@ -46,4 +46,4 @@ cd "$place"
 timeout "$((seconds + 120))" "$place/bin/schemathesis" --config-file "$place/schemathesis.toml" run "$address/api/openapi.json" \
   --header "Authorization: Bearer $token" \
   --exclude-path '/api/scenes/{scene}/events' \
-  --checks all --phases examples,coverage,fuzzing --max-examples 20 --max-time "$seconds" --continue-on-failure --workers 2
+  --request-timeout 60 --checks all --phases examples,coverage,fuzzing --max-examples 20 --max-time "$seconds" --continue-on-failure --workers 2
