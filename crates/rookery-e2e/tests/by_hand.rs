@@ -63,6 +63,17 @@ async fn grass_leans_aside_from_an_obstacle_and_the_clearing_follows_while_it_is
     page.close().await
 }
 
+/// Waits until every number in the profile is what the server makes of the scene as it is now. A server that has just started grows
+/// everything anew, and until then the numbers of before are shown, at rest.
+async fn counted_as_the_server_does(page: &Page) -> Done {
+    let script = "const get = (path) => { const x = new XMLHttpRequest(); x.open('GET', path, false); x.send(); return JSON.parse(x.responseText) }; \
+        const id = get('/api/scenes')[0].id; \
+        return get(`/api/scenes/${id}/measure`).every((l) => { \
+          const shown = document.querySelector(`[data-testid=count-${l.id}]`)?.dataset.placed; \
+          return shown === undefined || shown === `${l.tally.placed}` })";
+    page.until("the numbers of the server", script).await
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn drifts_are_strewn_changed_and_survive_a_server_that_dies_amid_a_stroke() -> Done {
     let mut page = Page::open().await?;
@@ -99,6 +110,7 @@ async fn drifts_are_strewn_changed_and_survive_a_server_that_dies_amid_a_stroke(
     page.server = page.server.start_in_its_place().await?;
     page.saved().await?;
     drifts(&page, 2).await?;
+    counted_as_the_server_does(&page).await?;
     let after = page.placed_at_rest().await?;
     assert!(after > denser, "{denser} became {after}");
     page.load().await?;
