@@ -34,24 +34,19 @@ impl Growths {
         layer: &Layer,
     ) -> Result<Arc<Growth>, ApiError> {
         if document.cap.is_none() {
-            return self.within_its_turn(db, document, layer).await;
+            return self.grow_anew(db, document, layer).await;
         }
         // With a cap each layer asks for all before it, and those for all before them: each is looked for by its name first.
         let key = document.layer_key(layer);
         if let Some(found) = self.layers.get(&key) {
             return Ok(found);
         }
-        let grown = self.within_its_turn(db, document, layer).await?;
+        let grown = self.grow_anew(db, document, layer).await?;
         self.layers.put(key, grown.clone(), grown.bytes());
         Ok(grown)
     }
 
-    async fn within_its_turn(
-        &self,
-        db: &Db,
-        document: &Keyed,
-        layer: &Layer,
-    ) -> Result<Arc<Growth>, ApiError> {
+    async fn grow_anew(&self, db: &Db, document: &Keyed, layer: &Layer) -> Result<Arc<Growth>, ApiError> {
         let mut on = grown_on(document, layer);
         if layer.on_plants.is_some() && self.ground_of(db, document, layer, GroundId::PLANTS).await?.is_none()
         {

@@ -122,7 +122,20 @@ impl Keyed {
 
     /// Names the meshes of a species in the scene's season: all its forms at all details.
     pub fn looks(document: &Document, species: &Species) -> ContentKey {
-        let Species { id, seed, forms, plan, colours, year, season, .. } = species;
+        let Species {
+            id,
+            name: _,
+            plural: _,
+            kind: _,
+            tags: _,
+            seed,
+            forms,
+            plan,
+            colours,
+            year,
+            season,
+            forked_from: _,
+        } = species;
         content_key(
             "species",
             &(EPOCH, id, seed, forms, plan, colours, year, season.unwrap_or(document.season)),
