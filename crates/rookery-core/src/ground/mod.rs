@@ -21,11 +21,11 @@ mod terrain_surface;
 
 pub use any::{AnyGround, GroundRef, KeptEven};
 pub use frame::Frame;
-pub use mesh::{MeshGroundError, MeshModel, MeshStanding, MeshSurface};
+pub use mesh::{BodyName, MeshGroundError, MeshModel, MeshStanding, MeshSurface};
 pub use model::GroundModel;
 pub use outline_field::OutlineField;
 pub use plan_box::PlanBox;
 pub use reading::{Reading, Scale};
 pub use sun_path::SunPath;
-pub use surface::{Footing, Surface};
+pub use surface::{Footing, Quota, Surface};
 pub use terrain::{Terrain, TerrainError};

@@ -17,6 +17,21 @@ pub struct Footing {
     pub up: Vec3,
 }
 
+/// How many places are asked for.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Quota {
+    /// The first so many of the whole ground.
+    pub count: usize,
+    /// So many a square metre, where that is what is asked for: a ground of many bodies gives each its own, whatever the others are.
+    pub per_m2: Option<f64>,
+}
+
+impl From<usize> for Quota {
+    fn from(count: usize) -> Self {
+        Self { count, per_m2: None }
+    }
+}
+
 /// A surface that plants grow on.
 pub trait Surface: Sync {
     /// A point of the surface, found once and asked about often.
@@ -60,26 +75,26 @@ pub trait Surface: Sync {
     fn most_places(&self, _: Pattern) -> u64 {
         MAX_CANDIDATES
     }
-    /// The first `count` places at random, in no particular order; those for a smaller count are all among them.
-    fn random_places(&self, seed: u32, count: usize) -> Vec<Self::Place>;
-    /// The first `count` places in clumps, in no particular order; those for a smaller count are all among them.
-    fn clumped_places(&self, seed: u32, clumps: &Clumps, count: usize) -> Vec<Self::Place>;
-    /// All places of a layout, in an order of its own.
-    fn laid_places(&self, seed: u32, layout: &Layout<'_>) -> Vec<Self::Place>;
+    /// The first places at random, in no particular order; those for less are all among them.
+    fn random_places(&self, seed: u32, quota: impl Into<Quota>) -> Vec<Self::Place>;
+    /// The first places in clumps, in no particular order; those for less are all among them.
+    fn clumped_places(&self, seed: u32, clumps: &Clumps, quota: impl Into<Quota>) -> Vec<Self::Place>;
+    /// The places of a layout up to so many a square metre, in an order of its own, and how many it has in all.
+    fn laid_places(&self, seed: u32, layout: &Layout<'_>, per_m2: Option<f64>) -> (Vec<Self::Place>, u64);
     /// The point of the surface that is meant by a point near it: on a terrain the one below or above it, on a mesh the nearest.
     fn spot_near(&self, point: Vec3) -> Self::Spot;
     /// The point so many metres to two sides of a point, on the surface.
     fn beside(&self, spot: &Self::Spot, across_m: f32, along_m: f32) -> Self::Spot;
     /// No even places yet.
     fn no_even_places(&self, seed: u32) -> Self::Even;
-    /// The first `count` even places, kept for the next time.
+    /// The first even places, kept for the next time.
     ///
     /// # Errors
     /// [`Cancelled`].
     fn even_places(
         &self,
         kept: &mut Self::Even,
-        count: usize,
+        quota: impl Into<Quota>,
         cancel: &CancelToken,
     ) -> Result<Vec<Self::Place>, Cancelled>;
 }

@@ -1,7 +1,7 @@
 //! A terrain as a surface that plants grow on. Densities count its plan area.
 
 use super::GroundModel;
-use super::surface::{Footing, Surface};
+use super::surface::{Footing, Quota, Surface};
 use super::terrain::CellPoint;
 use crate::cancel::{CancelToken, Cancelled};
 use crate::planting::pattern::{
@@ -114,22 +114,22 @@ impl Surface for GroundModel {
         }
     }
 
-    fn random_places(&self, seed: u32, count: usize) -> Vec<Candidate> {
-        random_candidates(seed, self.terrain.size_m(), count)
+    fn random_places(&self, seed: u32, quota: impl Into<Quota>) -> Vec<Candidate> {
+        random_candidates(seed, self.terrain.size_m(), quota.into().count)
     }
 
-    fn clumped_places(&self, seed: u32, clumps: &Clumps, count: usize) -> Vec<Candidate> {
-        clumped_candidates(seed, self.terrain.size_m(), clumps, count)
+    fn clumped_places(&self, seed: u32, clumps: &Clumps, quota: impl Into<Quota>) -> Vec<Candidate> {
+        clumped_candidates(seed, self.terrain.size_m(), clumps, quota.into().count)
     }
 
-    fn laid_places(&self, seed: u32, layout: &Layout<'_>) -> Vec<Candidate> {
+    fn laid_places(&self, seed: u32, layout: &Layout<'_>, per_m2: Option<f64>) -> (Vec<Candidate>, u64) {
         let half = self.terrain.size_m() * 0.5;
         let named = |level: u8, p: Vec3, index: usize| {
             let id = PlantId(u64::from(level) << 56 | index as u64);
             Candidate { x: p.x, z: p.z, birth: own_birth(seed, id), id }
         };
         let t = &self.terrain;
-        match layout {
+        let mut places: Vec<Candidate> = match layout {
             Layout::Vertices => {
                 let samples = (0..t.nx() * t.nz()).map(|i| (t.vertex(i % t.nx(), i / t.nx()), i));
                 samples.map(|(p, i)| named(VERTICES, p, i)).collect()
@@ -146,7 +146,10 @@ impl Surface for GroundModel {
                     .map(|p| Candidate { x: p.at.x, z: p.at.y, birth: p.birth, id: p.id })
                     .collect()
             }
-        }
+        };
+        let full = places.len() as u64;
+        layout.thin(&mut places, self.area_m2(), per_m2);
+        (places, full)
     }
 
     fn spot_near(&self, point: Vec3) -> PlanSpot {
@@ -165,9 +168,9 @@ impl Surface for GroundModel {
     fn even_places(
         &self,
         kept: &mut EvenPattern,
-        count: usize,
+        quota: impl Into<Quota>,
         cancel: &CancelToken,
     ) -> Result<Vec<Candidate>, Cancelled> {
-        Ok(kept.first(count, cancel)?.to_vec())
+        Ok(kept.first(quota.into().count, cancel)?.to_vec())
     }
 }

@@ -1,13 +1,21 @@
 //! The plants of a layer as a ground for another: moss on boulders.
 
 use super::{GrowError, Plant};
-use crate::ground::{MeshModel, MeshStanding, MeshSurface};
+use crate::ground::{BodyName, Frame, MeshModel, MeshStanding, MeshSurface};
+use crate::math::hash::pcg4d;
 use crate::nursery::{Detail, Mesh};
 use crate::scene::{Document, Earths, Layer, Upright};
 use std::collections::BTreeMap;
 
 /// Triangles of all plants together, at most.
 pub const MOST_HOST_TRIANGLES: usize = 3_000_000;
+
+/// The lasting number of a plant as a body of such a ground: by the ground it stands on and its name there.
+fn body_key(plant: &Plant) -> u64 {
+    let id = plant.id.0;
+    let [low, high, ..] = pcg4d([plant.ground.0, id as u32, (id >> 32) as u32, 0xB0D0]);
+    u64::from(high) << 32 | u64::from(low)
+}
 
 /// What a layer's plants are as a ground, where they stand in the scene: their light meshes, the far ones where those are too
 /// many. None where nothing stands.
@@ -40,6 +48,10 @@ pub fn host_model(
             let scale = p.scale();
             surface.positions.extend(mesh.positions.iter().map(|v| p.position_m + p.rotation * (*v * scale)));
             surface.indices.extend(mesh.indices.iter().map(|i| first + i));
+            let body = surface.bodies.len() as u32;
+            surface.body_of.extend(std::iter::repeat_n(body, mesh.triangles()));
+            let frame = Frame { origin_m: p.position_m, turn: p.rotation };
+            surface.bodies.push(BodyName { key: body_key(p), frame });
         }
         let standing = MeshStanding {
             base_m: 0.0,

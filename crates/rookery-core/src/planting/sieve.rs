@@ -4,7 +4,7 @@ use super::clearance::Index;
 use super::pattern::{Layout, laid_out};
 use super::{GrowError, Growth, Place, Plant, Reason, Refused, Strewn, Tally, amount_in, per_m2};
 use crate::cancel::{CancelToken, Cancelled};
-use crate::ground::Surface;
+use crate::ground::{Quota, Surface};
 use crate::habitat::{Driven, Rules, RunShare, Shares};
 use crate::math::hash::{Channel, draw, unit};
 use crate::scene::{Amount, Layer, Mask, Pattern};
@@ -180,7 +180,8 @@ impl<S: Surface> Work<'_, S> {
             if looked_at > limit {
                 return Err(GrowError::TooMany { candidates: looked_at, limit });
             }
-            let mut sieve = self.sieve(even, looked_at as usize)?;
+            let per_m2 = (!matches!(layer.amount, Amount::Total { .. })).then_some(density);
+            let mut sieve = self.sieve(even, Quota { count: looked_at as usize, per_m2 })?;
             self.clear(&mut sieve)?;
             let Amount::Total { value } = layer.amount else { break sieve };
             let short = (value as usize).saturating_sub(sieve.standing);
@@ -245,15 +246,8 @@ impl<S: Surface> Work<'_, S> {
         if expected > limit {
             return Err(GrowError::TooMany { candidates: expected, limit });
         }
-        let mut places = self.ground.laid_places(self.layer.seed, layout);
-        let full = places.len() as u64;
-        if !matches!(self.layer.amount, Amount::Total { .. }) {
-            let share = density * layout.place_m2().unwrap_or(self.ground.area_m2() / full.max(1) as f64);
-            // An amount that fills the pattern but for rounding fills it.
-            let share = if share > 0.999 { 1.0 } else { share as f32 };
-            places.retain(|p| p.birth() < share);
-        }
-        Ok((places, full))
+        let per_m2 = (!matches!(self.layer.amount, Amount::Total { .. })).then_some(density);
+        Ok(self.ground.laid_places(self.layer.seed, layout, per_m2))
     }
 
     /// The earlier growth, where its places are those of now: random ones of another count come in another order, even
@@ -262,18 +256,18 @@ impl<S: Surface> Work<'_, S> {
         self.before.as_ref().filter(|b| self.layer.pattern == Pattern::Even || b.verdicts.len() == count)
     }
 
-    fn sieve(&self, even: &mut S::Even, count: usize) -> Result<Sieve<S::Place>, Cancelled> {
+    fn sieve(&self, even: &mut S::Even, quota: Quota) -> Result<Sieve<S::Place>, Cancelled> {
         // As many as before are the same ones.
         if let Some(known) =
             self.before.as_ref().and_then(|b| b.places.clone()?.downcast::<Vec<S::Place>>().ok())
-            && known.len() == count
+            && known.len() == quota.count
         {
             return self.judge(known);
         }
         let candidates = match self.layer.pattern {
-            Pattern::Random => self.ground.random_places(self.layer.seed, count),
-            Pattern::Clumped => self.ground.clumped_places(self.layer.seed, &self.layer.clumps, count),
-            Pattern::Even => self.ground.even_places(even, count, self.cancel)?,
+            Pattern::Random => self.ground.random_places(self.layer.seed, quota),
+            Pattern::Clumped => self.ground.clumped_places(self.layer.seed, &self.layer.clumps, quota),
+            Pattern::Even => self.ground.even_places(even, quota, self.cancel)?,
             Pattern::Rows | Pattern::Along | Pattern::Vertices | Pattern::Faces => Vec::new(),
         };
         self.judge(Arc::new(candidates))

@@ -37,6 +37,7 @@ pub(super) fn read(bytes: &[u8], mut builder: Builder) -> Result<MeshFile, MeshE
     }
     check_accessors(&file, blob.len())?;
     check_kinds(&file)?;
+    check_pictures(&file)?;
     let scene =
         file.default_scene().or_else(|| file.scenes().next()).ok_or_else(|| bad(&"it has no scene"))?;
     let mut pictures = Pictures::default();
@@ -71,6 +72,20 @@ fn check_kinds(file: &Gltf) -> Result<(), MeshError> {
         }
     }
     Ok(())
+}
+
+/// Pictures say where they lie and of what kind they are (glTF 2.0, 5.18): the crate counts on that.
+fn check_pictures(file: &Gltf) -> Result<(), MeshError> {
+    let unclear = |image: &gltf::json::Image| match image.buffer_view {
+        Some(_) => image.mime_type.is_none(),
+        None => image.uri.is_none(),
+    };
+    match file.as_json().images.iter().position(unclear) {
+        Some(number) => {
+            Err(MeshError::BadGlb(format!("picture {number} does not say where it lies and of what kind it is")))
+        }
+        None => Ok(()),
+    }
 }
 
 /// Places are looked up while a file is validated, before their number is (gltf-json 1.4.1 panics over one that is not there).

@@ -3,6 +3,7 @@
 //! Readers keep the file's parts (groups, objects, primitives) apart, and check counts before memory is spent.
 
 mod check;
+mod cut;
 mod glb;
 mod mend;
 mod obj;
@@ -15,6 +16,7 @@ pub use check::{MeshFinding, MeshInspection, PartInspection, inspect_mesh};
 pub use put::{placed_mesh, placed_surface};
 pub use species::{Measured, PictureSize, SpeciesFileError, hold, measure};
 
+use cut::cut;
 use glam::{Vec2, Vec3};
 use rookery_core::nursery::Picture;
 use std::collections::BTreeMap;
@@ -269,7 +271,7 @@ impl Builder {
         &mut self.mesh.parts[self.current]
     }
 
-    /// A face as a fan of triangles, into the current part.
+    /// A face as triangles, into the current part.
     fn face(&mut self, corners: &[u32]) -> Result<(), MeshError> {
         self.triangles += corners.len().saturating_sub(2);
         if self.triangles > MOST_TRIANGLES {
@@ -278,10 +280,8 @@ impl Builder {
         if self.mesh.parts.is_empty() {
             self.part("", "")?;
         }
-        let part = self.current();
-        for i in 2..corners.len() {
-            part.indices.extend([corners[0], corners[i - 1], corners[i]]);
-        }
+        let triangles = cut(corners, &self.mesh.positions);
+        self.current().indices.extend(triangles.into_iter().flatten());
         Ok(())
     }
 }

@@ -1,7 +1,7 @@
 //! Places in clumps on a mesh: middles at random by area, places about each in the plane that touches the surface there,
 //! brought to the nearest point of the surface.
 
-use super::MeshModel;
+use super::bodies::Part;
 use crate::planting::pattern::clumped::{clump_size, name_in, offset};
 use crate::planting::{MeshPlace, Place};
 use crate::scene::Clumps;
@@ -11,7 +11,7 @@ use rayon::prelude::*;
 /// Level of the middles in their names.
 const LEVEL: u8 = 254;
 
-impl MeshModel {
+impl Part<'_> {
     pub(super) fn clumped(&self, seed: u32, clumps: &Clumps, count: usize) -> Vec<MeshPlace> {
         if count == 0 {
             return Vec::new();
@@ -26,14 +26,14 @@ impl MeshModel {
                 .par_iter()
                 .filter(|m| m.id.0 & 0xFFFF < 0x1000)
                 .flat_map_iter(|m| {
-                    let spot = self.spot_on(m.face, m.v, m.w);
+                    let spot = self.model.spot_on(m.face, m.v, m.w);
                     let across = spot.normal.any_orthonormal_vector();
                     let other = spot.normal.cross(across);
                     (0..clump_size(seed, m.id.0, clumps.plants)).filter_map(move |k| {
                         let id = name_in(m.id, k);
                         let at = offset(seed, id) * sigma;
                         let p: Vec3 = spot.position_m + across * at.x + other * at.y;
-                        let (face, v, w) = self.tree().closest(p)?;
+                        let (face, v, w) = self.closest(p)?;
                         Some(MeshPlace { face, v, w, birth: m.birth, id })
                     })
                 })

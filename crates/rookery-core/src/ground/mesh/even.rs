@@ -5,13 +5,15 @@
 //! the crow flies. Darts are settled cell by cell of a grid in space, in eight passes, no two cells of a pass within reach of
 //! each other, so the answer does not depend on the number of threads.
 
-use super::{MeshModel, MeshSpot};
+use super::MeshSpot;
+use super::bodies::Part;
 use crate::cancel::{CancelToken, Cancelled};
 use crate::math::hash::{Channel, draw, unit};
 use crate::planting::{MeshPlace, Place};
 use glam::{IVec3, Vec3};
 use rayon::prelude::*;
 use rustc_hash::FxHashMap;
+use std::sync::Mutex;
 use std::sync::atomic::{AtomicU32, Ordering};
 
 /// Radius at the start, metres; so large that most meshes hold few such points.
@@ -30,22 +32,34 @@ const NONE: u32 = u32::MAX;
 /// Even places on one mesh for one seed, made as far as they were asked for.
 #[derive(Debug)]
 pub struct EvenOnMesh {
-    seed: u32,
+    pub(super) seed: u32,
     /// In order of appearance.
     places: Vec<MeshPlace>,
     /// Stages completed, and how many places they hold.
     stages: u8,
     complete: usize,
+    /// Of each body for itself, where the mesh is made of bodies; then there is nothing above.
+    pub(super) bodies: Vec<Mutex<EvenOnMesh>>,
 }
 
 impl EvenOnMesh {
     pub(super) fn new(seed: u32) -> Self {
-        Self { seed, places: Vec::new(), stages: 0, complete: 0 }
+        Self { seed, places: Vec::new(), stages: 0, complete: 0, bodies: Vec::new() }
+    }
+
+    /// On something so small that stages of a larger radius hold one place at most.
+    pub(super) fn across(seed: u32, across_m: f32) -> Self {
+        let skipped = (2.0 * libm::log2f(FIRST_RADIUS_M / across_m.max(1e-3))).floor();
+        Self { stages: skipped.clamp(0.0, f32::from(MAX_STAGES - 1)) as u8, ..Self::new(seed) }
     }
 
     /// What the places take, bytes.
     pub(in crate::ground) fn bytes(&self) -> usize {
-        self.places.capacity() * size_of::<MeshPlace>()
+        let bodies = self.bodies.iter().map(|b| match b.try_lock() {
+            Ok(own) => size_of::<Mutex<Self>>() + own.bytes(),
+            Err(_) => 0,
+        });
+        self.places.capacity() * size_of::<MeshPlace>() + bodies.sum::<usize>()
     }
 
     /// The first `count` places in order of appearance. Earlier places never change as more are asked for.
@@ -54,13 +68,13 @@ impl EvenOnMesh {
     /// [`Cancelled`]; what was complete is kept.
     pub(super) fn first(
         &mut self,
-        model: &MeshModel,
+        part: Part<'_>,
         count: usize,
         cancel: &CancelToken,
     ) -> Result<Vec<MeshPlace>, Cancelled> {
         while self.places.len() < count && self.stages < MAX_STAGES {
             self.places.truncate(self.complete);
-            let mut stage = Stage::new(model, self.seed, self.stages, &self.places);
+            let mut stage = Stage::new(part, self.seed, self.stages, &self.places);
             let mut step = 0;
             while step < STEPS && self.places.len() < count {
                 self.places.extend(stage.step(step, cancel)?);
@@ -123,11 +137,14 @@ fn radius(level: u8, step: f32) -> f32 {
 }
 
 impl Stage {
-    fn new(model: &MeshModel, seed: u32, level: u8, places: &[MeshPlace]) -> Self {
+    fn new(part: Part<'_>, seed: u32, level: u8, places: &[MeshPlace]) -> Self {
         let first = radius(level, 0.0);
-        let low = model.mesh.bounds().0;
+        let low = part.low();
         let at = |p: Vec3| key(((p - low) / first).floor().as_ivec3());
-        let spot = |p: &MeshPlace| model.spot_on(p.face, p.v, p.w);
+        let spot = |p: &MeshPlace| {
+            let spot = part.model.spot_on(p.face, p.v, p.w);
+            MeshSpot { position_m: part.local(spot.position_m), ..spot }
+        };
         let placed = places.par_iter().map(|p| {
             let MeshSpot { position_m: position, normal, .. } = spot(p);
             (at(position), Standing { position, normal, before: NONE })
@@ -136,7 +153,7 @@ impl Stage {
         placed.par_sort_by_key(|(key, _)| *key);
         let taken = Taken::new(&placed, low, radius(level, (STEPS - 1) as f32));
         let density = DARTS / f64::from(first * first);
-        let thrown = model.runs.up_to_density(seed, level, density, |part| {
+        let thrown = part.runs.up_to_density(seed, level, density, |part| {
             let darts = part.into_iter().map(|place| {
                 let MeshSpot { position_m: position, normal, .. } = spot(&place);
                 (at(position), Dart { cell: NONE, position, normal, place })

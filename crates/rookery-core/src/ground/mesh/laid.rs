@@ -1,6 +1,6 @@
 //! Laid-out places on a mesh: rows and lines of the plan brought straight down and up to the surface, its corners, its faces.
 
-use super::MeshModel;
+use super::bodies::Part;
 use crate::math::plan_grid::PlanGrid;
 use crate::planting::pattern::{FACES, Layout, PlanPoint, VERTICES, own_birth};
 use crate::planting::{MeshPlace, PlantId};
@@ -10,24 +10,25 @@ use std::collections::BTreeSet;
 /// The surface lies over itself so many times at one place of the plan, at most; more are left out.
 const MOST_OVER: u32 = 64;
 
-impl MeshModel {
+impl Part<'_> {
     pub(super) fn laid(&self, seed: u32, layout: &Layout<'_>) -> Vec<MeshPlace> {
-        let faces = 0..self.mesh.indices.len() as u32 / 3;
+        let faces = self.faces();
+        let first = faces.start;
         let named = |level: u8, index: u64, (face, v, w): (u32, f32, f32)| {
             let id = PlantId(u64::from(level) << 56 | index);
             MeshPlace { face, v, w, birth: own_birth(seed, id), id }
         };
         match layout {
-            Layout::Faces => faces.map(|f| named(FACES, u64::from(f), (f, 1.0 / 3.0, 1.0 / 3.0))).collect(),
+            Layout::Faces => faces.map(|f| named(FACES, u64::from(f - first), (f, 1.0 / 3.0, 1.0 / 3.0))).collect(),
             Layout::Vertices => {
                 // Across a crease a corner is there once for each side.
                 let mut known = BTreeSet::new();
                 let mut out = Vec::new();
                 for face in faces {
                     for (corner, (v, w)) in
-                        self.corners(face).into_iter().zip([(0.0, 0.0), (1.0, 0.0), (0.0, 1.0)])
+                        self.model.corners(face).into_iter().zip([(0.0, 0.0), (1.0, 0.0), (0.0, 1.0)])
                     {
-                        if known.insert(self.mesh.positions[corner].to_array().map(f32::to_bits)) {
+                        if known.insert(self.model.mesh.positions[corner].to_array().map(f32::to_bits)) {
                             out.push(named(VERTICES, known.len() as u64, (face, v, w)));
                         }
                     }
@@ -35,7 +36,7 @@ impl MeshModel {
                 out
             }
             Layout::Rows { .. } | Layout::Along { .. } => {
-                let (low, high) = self.mesh.bounds();
+                let (low, high) = self.bounds();
                 let points = layout.points(seed, Vec2::new(low.x, low.z), Vec2::new(high.x, high.z));
                 self.under_and_over(seed, &points)
             }
@@ -48,8 +49,8 @@ impl MeshModel {
         let grid = PlanGrid::new(&places);
         // Number of the point, height, place.
         let mut hits = Vec::<(u32, f32, u32, f32, f32)>::new();
-        for face in 0..self.mesh.indices.len() as u32 / 3 {
-            let corners = self.corners(face).map(|i| self.mesh.positions[i]);
+        for face in self.faces() {
+            let corners = self.model.corners(face).map(|i| self.model.mesh.positions[i]);
             let [a, b, c] = corners.map(|p| Vec2::new(p.x, p.z));
             let (ab, ac) = (b - a, c - a);
             let doubled = ab.perp_dot(ac);

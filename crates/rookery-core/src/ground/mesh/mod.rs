@@ -2,6 +2,7 @@
 //!
 //! Densities count its true area. Nothing depends on how finely it is cut but the triangles plants are found on.
 
+mod bodies;
 mod clumped;
 mod even;
 mod laid;
@@ -14,6 +15,7 @@ mod sun;
 mod surface;
 mod wet;
 
+pub use bodies::BodyName;
 pub use even::EvenOnMesh;
 pub use soften::weld;
 pub use surface::MeshSpot;
@@ -24,6 +26,7 @@ use crate::math::mesh_distance::MeshDistance;
 use crate::nursery::Mesh;
 use crate::scene::{Earths, Upright};
 use glam::{Vec2, Vec3};
+use bodies::Body;
 use places::Runs;
 use rayon::prelude::*;
 use std::sync::OnceLock;
@@ -53,6 +56,10 @@ pub struct MeshSurface {
     pub group_of: Vec<u16>,
     /// Where each corner of each triangle lies in a picture, from its upper left corner; empty when nothing says so.
     pub uvs: Vec<[Vec2; 3]>,
+    /// The bodies it is made of, where each holds what grows on it for itself; empty when it is one.
+    pub bodies: Vec<BodyName>,
+    /// The place of each triangle's body among those; empty when it is one.
+    pub body_of: Vec<u32>,
 }
 
 /// A mesh with all that is read off it.
@@ -74,6 +81,8 @@ pub struct MeshModel {
     /// Distance of the lowest land from the centre, metres.
     lowest_m: f32,
     runs: Box<Runs>,
+    /// Empty when it is one.
+    bodies: Vec<Body>,
     /// How the true area is spread over slope, degrees.
     pub slope_histogram: Histogram,
     /// How the true area is spread over altitude, metres.
@@ -103,8 +112,8 @@ impl MeshModel {
     /// # Errors
     /// [`MeshGroundError::NoArea`].
     pub fn new(surface: &MeshSurface, standing: &MeshStanding) -> Result<Self, MeshGroundError> {
-        let soften::Softened { mesh, group_of, uvs } = soften::soften(surface);
-        let runs = Runs::new(&mesh).ok_or(MeshGroundError::NoArea)?;
+        let soften::Softened { mesh, group_of, uvs, body_of } = soften::soften(surface);
+        let runs = Runs::new(&mesh, 0..mesh.indices.len() as u32 / 3).ok_or(MeshGroundError::NoArea)?;
         let (low, high) = mesh.bounds();
         let centre = (low + high) * 0.5;
         let lowest_m = mesh.positions.iter().map(|p| p.distance(centre)).fold(f32::INFINITY, f32::min);
@@ -119,6 +128,7 @@ impl MeshModel {
             centre,
             lowest_m,
             runs: Box::new(runs),
+            bodies: Vec::new(),
             slope_histogram: empty.clone(),
             altitude_histogram: empty,
             tree: OnceLock::new(),
@@ -129,6 +139,7 @@ impl MeshModel {
             model.histogram(low_m, high_m.max(low_m + 1e-3), |m, spot| m.altitude_of(spot.position_m));
         let water_m = standing.water_m.map(|w| w - standing.base_m);
         let colouring = Colouring::new(&standing.earths, water_m, standing.seed, None);
+        model.find_bodies(&surface.bodies, &body_of);
         model.mesh.colours = look::colours(&model, &colouring);
         Ok(model)
     }
@@ -188,12 +199,12 @@ impl MeshModel {
         Histogram::weighed(runs.into_iter().flatten(), low, high)
     }
 
-    /// Corners of a triangle.
     #[inline]
     fn tree(&self) -> &MeshDistance {
         self.tree.get_or_init(|| MeshDistance::new(&self.mesh.positions, &self.mesh.indices))
     }
 
+    /// Corners of a triangle.
     fn corners(&self, face: u32) -> [usize; 3] {
         let first = face as usize * 3;
         [0, 1, 2].map(|i| self.mesh.indices[first + i] as usize)

@@ -10,6 +10,7 @@ use crate::nursery::Mesh;
 use crate::planting::{MeshPlace, Place, PlantId};
 use glam::Vec2;
 use rayon::prelude::*;
+use std::ops::Range;
 
 /// Triangles of a run; few enough that choosing one stays in the nearest cache.
 const FACES: usize = 64;
@@ -31,6 +32,8 @@ struct Column {
 /// The triangles of a mesh by run, with their areas.
 #[derive(Clone, Debug)]
 pub(super) struct Runs {
+    /// The first triangle of them in the mesh.
+    first: u32,
     /// One for each triangle.
     columns: Vec<Column>,
     /// Area of each triangle, m2.
@@ -42,10 +45,10 @@ pub(super) struct Runs {
 }
 
 impl Runs {
-    /// None when the mesh has no area.
-    pub fn new(mesh: &Mesh) -> Option<Self> {
-        let areas: Vec<f64> = mesh
-            .indices
+    /// Of some triangles of a mesh; none when they have no area.
+    pub fn new(mesh: &Mesh, faces: Range<u32>) -> Option<Self> {
+        let first = faces.start;
+        let areas: Vec<f64> = mesh.indices[faces.start as usize * 3..faces.end as usize * 3]
             .par_chunks_exact(3)
             .map(|t| {
                 let [a, b, c] = [0, 1, 2].map(|i| mesh.positions[t[i] as usize].as_dvec3());
@@ -56,15 +59,16 @@ impl Runs {
         let areas_m2: Vec<f64> = areas.chunks(FACES).map(|run| run.iter().sum()).collect();
         let faces_m2 = areas.iter().map(|a| *a as f32).collect();
         let area_m2 = areas_m2.iter().sum();
-        (area_m2 > 0.0 && f64::is_finite(area_m2)).then_some(Self { columns, faces_m2, areas_m2, area_m2 })
+        let all = Self { first, columns, faces_m2, areas_m2, area_m2 };
+        (area_m2 > 0.0 && f64::is_finite(area_m2)).then_some(all)
     }
 
     pub fn count(&self) -> usize {
         self.areas_m2.len()
     }
 
-    /// The triangles of a run.
-    pub fn faces(&self, run: usize) -> std::ops::Range<usize> {
+    /// The triangles of a run, counted from the first of all.
+    pub fn faces(&self, run: usize) -> Range<usize> {
         run * FACES..((run + 1) * FACES).min(self.columns.len())
     }
 
@@ -74,7 +78,7 @@ impl Runs {
     }
 
     /// The runs in parts that threads take, in order; the same on any number of threads.
-    fn parts(&self) -> impl IndexedParallelIterator<Item = std::ops::Range<usize>> {
+    fn parts(&self) -> impl IndexedParallelIterator<Item = Range<usize>> {
         let count = self.count();
         let size = (count / 64).clamp(1, 512);
         (0..count.div_ceil(size)).into_par_iter().map(move |part| part * size..((part + 1) * size).min(count))
@@ -166,7 +170,7 @@ impl Runs {
         &self,
         seed: u32,
         level: u8,
-        runs: std::ops::Range<usize>,
+        runs: Range<usize>,
     ) -> impl Iterator<Item = Stream<'_>> {
         runs.filter(|run| self.areas_m2[*run] > 0.0).flat_map(move |run| {
             let area = self.areas_m2[run];
@@ -177,7 +181,7 @@ impl Runs {
                 seed,
                 name: PlantId::pack(level, run as i32, stream, 0),
                 gap: (streams / area) as f32,
-                first: faces.start as u32,
+                first: self.first + faces.start as u32,
                 columns,
             })
         })

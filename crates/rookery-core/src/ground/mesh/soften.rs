@@ -16,6 +16,8 @@ pub(super) struct Softened {
     pub group_of: Vec<u16>,
     /// The places in pictures of the corners of each face that is left.
     pub uvs: Vec<[Vec2; 3]>,
+    /// The body of each face that is left.
+    pub body_of: Vec<u32>,
 }
 
 /// The mesh with one vertex for each place and side of a crease, without faces that have no area.
@@ -23,7 +25,7 @@ pub(super) fn soften(surface: &MeshSurface) -> Softened {
     let welded = weld(&surface.positions);
     let mut faces: Vec<[u32; 3]> = Vec::with_capacity(surface.indices.len() / 3);
     let mut normals: Vec<Vec3> = Vec::with_capacity(faces.capacity());
-    let (mut group_of, mut uvs) = (Vec::new(), Vec::new());
+    let (mut group_of, mut uvs, mut body_of) = (Vec::new(), Vec::new(), Vec::new());
     for (i, t) in surface.indices.chunks_exact(3).enumerate() {
         let corners = [0, 1, 2].map(|k| welded[t[k] as usize]);
         let [a, b, c] = corners.map(|k| surface.positions[k as usize]);
@@ -34,6 +36,7 @@ pub(super) fn soften(surface: &MeshSurface) -> Softened {
             normals.push(normal);
             group_of.extend(surface.group_of.get(i));
             uvs.extend(surface.uvs.get(i));
+            body_of.extend(surface.body_of.get(i));
         }
     }
     let around = Around::new(surface.positions.len(), &faces);
@@ -49,7 +52,7 @@ pub(super) fn soften(surface: &MeshSurface) -> Softened {
             })
         })
         .collect();
-    Softened { mesh: shared(&surface.positions, &faces, &corner_normals), group_of, uvs }
+    Softened { mesh: shared(&surface.positions, &faces, &corner_normals), group_of, uvs, body_of }
 }
 
 /// One vertex for every place and normal.

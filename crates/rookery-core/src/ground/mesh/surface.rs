@@ -1,8 +1,9 @@
 //! A mesh as a surface that plants grow on.
 
+use super::bodies::Part;
 use super::{EvenOnMesh, MeshModel};
 use crate::cancel::{CancelToken, Cancelled};
-use crate::ground::{Footing, Surface};
+use crate::ground::{Footing, Quota, Surface};
 use crate::math::mesh_distance::closest_on_triangle;
 use crate::planting::pattern::Layout;
 use crate::planting::{MAX_CANDIDATES, MeshPlace};
@@ -126,16 +127,33 @@ impl Surface for MeshModel {
         if pattern == Pattern::Even { MOST_EVEN } else { MAX_CANDIDATES }
     }
 
-    fn random_places(&self, seed: u32, count: usize) -> Vec<MeshPlace> {
-        self.runs.first(seed, LEVEL, count)
+    fn random_places(&self, seed: u32, quota: impl Into<Quota>) -> Vec<MeshPlace> {
+        let quota = quota.into();
+        if self.bodies.is_empty() {
+            return self.runs.first(seed, LEVEL, quota.count);
+        }
+        let own = |_, part: Part<'_>, seed, count| Ok(part.runs.first(seed, LEVEL, count));
+        self.on_bodies(seed, quota, own).unwrap_or_default()
     }
 
-    fn clumped_places(&self, seed: u32, clumps: &Clumps, count: usize) -> Vec<MeshPlace> {
-        self.clumped(seed, clumps, count)
+    fn clumped_places(&self, seed: u32, clumps: &Clumps, quota: impl Into<Quota>) -> Vec<MeshPlace> {
+        let quota = quota.into();
+        if self.bodies.is_empty() {
+            return self.whole().clumped(seed, clumps, quota.count);
+        }
+        let own = |_, part: Part<'_>, seed, count| Ok(part.clumped(seed, clumps, count));
+        self.on_bodies(seed, quota, own).unwrap_or_default()
     }
 
-    fn laid_places(&self, seed: u32, layout: &Layout<'_>) -> Vec<MeshPlace> {
-        self.laid(seed, layout)
+    fn laid_places(&self, seed: u32, layout: &Layout<'_>, per_m2: Option<f64>) -> (Vec<MeshPlace>, u64) {
+        if self.bodies.is_empty() {
+            let mut places = self.whole().laid(seed, layout);
+            let full = places.len() as u64;
+            layout.thin(&mut places, self.area_m2(), per_m2);
+            return (places, full);
+        }
+        let thin = |places: &mut Vec<MeshPlace>, area_m2| layout.thin(places, area_m2, per_m2);
+        self.laid_on_bodies(seed, |part, own| part.laid(own, layout), thin)
     }
 
     fn spot_near(&self, point: Vec3) -> MeshSpot {
@@ -156,9 +174,13 @@ impl Surface for MeshModel {
     fn even_places(
         &self,
         kept: &mut EvenOnMesh,
-        count: usize,
+        quota: impl Into<Quota>,
         cancel: &CancelToken,
     ) -> Result<Vec<MeshPlace>, Cancelled> {
-        kept.first(self, count, cancel)
+        let quota = quota.into();
+        if self.bodies.is_empty() {
+            return kept.first(self.whole(), quota.count, cancel);
+        }
+        self.even_on_bodies(kept, quota, cancel)
     }
 }

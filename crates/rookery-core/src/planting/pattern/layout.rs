@@ -5,7 +5,7 @@
 use crate::ground::outline::OutlineLine;
 use crate::habitat::Rules;
 use crate::math::hash::{Channel, draw, unit};
-use crate::planting::PlantId;
+use crate::planting::{Place, PlantId};
 use crate::scene::{Layer, Pattern, Rows};
 use glam::{Vec2, Vec3};
 
@@ -91,6 +91,17 @@ impl Layout<'_> {
                 (f64::from(length / rows.along_m) * f64::from(rows.count)).ceil() as u64
             }
             Self::Vertices | Self::Faces => 0,
+        }
+    }
+
+    /// Leaves as many of the places that a layout has on so much ground as are asked for, by the number of each; all where nothing
+    /// says how many.
+    pub fn thin<P: Place>(&self, places: &mut Vec<P>, area_m2: f64, per_m2: Option<f64>) {
+        let Some(per_m2) = per_m2 else { return };
+        let share = per_m2 * self.place_m2().unwrap_or(area_m2 / places.len().max(1) as f64);
+        // An amount that fills the pattern but for rounding fills it.
+        if share <= 0.999 {
+            places.retain(|p| p.birth() < share as f32);
         }
     }
 
