@@ -40,7 +40,7 @@ pub use demo::{bare, kittiwake_head, needle_arch, tarn_moraine};
 pub use diff::{Difference, differences};
 pub use document::*;
 pub use history::{Entry, EntryKind, History, Turn};
-pub use keyed::{ContentKey, Keyed, blob_id, content_key, to_json};
+pub use keyed::{ContentKey, EPOCH, Keyed, blob_id, content_key, to_json};
 pub use merge::{merge, merge_between};
 pub use migrate::{Unreadable, read_command, read_document};
 pub use placed::*;
