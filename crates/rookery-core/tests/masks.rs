@@ -3,7 +3,9 @@
 use glam::{Vec2, Vec3};
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::outline::OutlineLine;
-use rookery_core::ground::{GroundModel, GroundRef, Reading, Surface, noise_terrain, obstacle};
+use rookery_core::ground::{
+    GroundModel, GroundRef, MeshModel, MeshStanding, Reading, Surface, made, noise_terrain, obstacle,
+};
 use rookery_core::habitat::{Given, Needs, Rules, reach_of_stroke};
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::{Plant, grow_everywhere, grow_with, regrow};
@@ -249,4 +251,51 @@ fn a_share_of_the_height_is_the_altitude_between_the_lowest_and_the_highest_land
     // A stroke anywhere may move the ends, so its plants are not grown again near it alone.
     let whole = |d: &Document| Needs::of(d, &d.layers[0]).whole_height;
     assert!(whole(&by_share) && !whole(&by_metres));
+}
+
+/// Broke: area was counted at the samples of the land, and plants stand between them. Slopes over 30 degrees: 235 asked, 94 placed.
+#[test]
+fn as_many_stand_as_were_asked_for_however_narrow_the_mask() {
+    let noise = NoiseGround { size_m: 240.0, samples: 121, relief_m: 50.0, feature_m: 40.0, ..NoiseGround::default() };
+    let ground = GroundModel::new(noise_terrain::build(&noise).unwrap(), Some(0.0), 1);
+    let planet = made::planet(&PlanetGround { radius_m: 40.0, relief: 0.3, faces: 24, ..PlanetGround::default() });
+    let standing = MeshStanding {
+        base_m: 0.0,
+        upright: Upright::Centre,
+        earths: Earths::default(),
+        water_m: None,
+        seed: 1,
+    };
+    let planet = MeshModel::new(&planet, &standing).unwrap();
+    let [_, top] = ground.altitude_range_m();
+    let bands = [
+        (Quantity::Slope, [47.0, 47.0, 90.0, 90.0]),
+        (Quantity::Slope, [40.0, 40.0, 41.0, 41.0]),
+        (Quantity::Altitude, [top * 0.9, top * 0.9, 900.0, 900.0]),
+        (Quantity::Altitude, [2.0, 2.0, 2.3, 2.3]),
+        (Quantity::Aspect, [80.0, 80.0, 84.0, 84.0]),
+    ];
+    for (quantity, band) in bands {
+        for any in [GroundRef::from(&ground), GroundRef::Mesh(&planet)] {
+            let on_planet = matches!(any, GroundRef::Mesh(_));
+            let band = match (quantity, on_planet) {
+                (Quantity::Slope, true) => band.map(|v| v * 0.5),
+                (Quantity::Altitude, true) => [4.0, 4.0, 4.4, 4.4],
+                _ => band,
+            };
+            let mut layer = kittiwake_head().layers.remove(0);
+            layer.clearance = Clearance::default();
+            layer.masks = vec![Mask::band(MaskId(1), quantity, band)];
+            layer.pattern = Pattern::Random;
+            let rules = Rules::plain(&layer.masks);
+            let allowed = any.shares(&rules).allowed_m2;
+            assert!(allowed > 0.001 * any.area_m2() && allowed < 0.5 * any.area_m2(), "{quantity:?} {allowed}");
+            // So many that chance alone moves them by a third of a per cent.
+            let per_m2 = (90_000.0 / allowed).min(2.5e7 / any.area_m2());
+            layer.amount = Amount::PerM2 { value: per_m2 as f32 };
+            let growth = any.grow(&layer, &rules, &mut any.no_even_places(1), &CancelToken::default()).unwrap();
+            let (asked, placed) = (growth.tally.asked as f64, growth.tally.placed as f64);
+            assert!((placed / asked - 1.0).abs() < 0.01, "{quantity:?} {band:?} planet {on_planet}: {asked} asked, {placed} placed");
+        }
+    }
 }

@@ -1,7 +1,7 @@
 //! What goes wrong in a request, and how that is said. This is the only place that chooses status and code.
 
 use crate::scenes::Conflict;
-use axum::extract::rejection::{BytesRejection, JsonRejection, PathRejection, QueryRejection};
+use axum::extract::rejection::{BytesRejection, PathRejection, QueryRejection};
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use rookery_core::planting::GrowError;
@@ -323,11 +323,5 @@ macro_rules! rejections {
 rejections!(
     PathRejection => |_| StatusCode::UNPROCESSABLE_ENTITY,
     QueryRejection => |_| StatusCode::UNPROCESSABLE_ENTITY,
-    BytesRejection => BytesRejection::status,
-    JsonRejection => |r| match r {
-        JsonRejection::JsonSyntaxError(e) if e.body_text().contains("number out of range") => {
-            StatusCode::UNPROCESSABLE_ENTITY
-        }
-        other => other.status(),
-    }
+    BytesRejection => BytesRejection::status
 );

@@ -6,7 +6,7 @@ use axum::extract::{FromRequest, FromRequestParts, Request};
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use serde::Serialize;
-use serde::de::DeserializeOwned;
+use serde::de::{DeserializeOwned, IgnoredAny};
 
 /// A JSON body, in or out. Text in it may not hold the character NUL, which PostgreSQL cannot keep.
 pub struct Json<T>(pub T);
@@ -29,8 +29,17 @@ impl<T: DeserializeOwned, S: Send + Sync> FromRequest<S> for Json<T> {
             let message = "a text holds the character NUL, which cannot be kept".to_owned();
             return Err(ApiError::BadRequest { status: StatusCode::UNPROCESSABLE_ENTITY, message });
         }
-        Ok(Self(axum::Json::from_bytes(&bytes)?.0))
+        read(&bytes).map(Self)
     }
+}
+
+/// What is not even JSON is a 400; what can be read and does not fit, a 422.
+fn read<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, ApiError> {
+    axum::Json::from_bytes(bytes).map(|json| json.0).map_err(|why| {
+        let fits_not = serde_json::from_slice::<IgnoredAny>(bytes).is_ok();
+        let status = if fits_not { StatusCode::UNPROCESSABLE_ENTITY } else { StatusCode::BAD_REQUEST };
+        ApiError::BadRequest { status, message: why.body_text() }
+    })
 }
 
 /// Whether a JSON text writes the character NUL: `\u0000` after an even number of backslashes.
@@ -78,7 +87,25 @@ impl<S: Send + Sync> FromRequest<S> for Upload {
 
 #[cfg(test)]
 mod tests {
-    use super::holds_nul;
+    use super::{holds_nul, read};
+    use crate::error::ApiError;
+
+    /// Broke: lists that are too long and numbers beyond all bounds were called no JSON at all.
+    #[test]
+    fn what_fits_not_is_told_from_what_is_not_json() {
+        let status = |text: &str| match read::<[f32; 3]>(text.as_bytes()) {
+            Err(ApiError::BadRequest { status, .. }) => status.as_u16(),
+            Err(_) => 500,
+            Ok(_) => 200,
+        };
+        for fits_not in ["[1, 2, 3, 4]", "[1, 2]", "[1, 2, 1e999]", "{}", "7"] {
+            assert_eq!(status(fits_not), 422, "{fits_not}");
+        }
+        for not_json in ["[1, 2, 3", "[1, 2, 3]]", "", "[1, 2, nan]"] {
+            assert_eq!(status(not_json), 400, "{not_json}");
+        }
+        assert_eq!(status("[1, 2, 3]"), 200);
+    }
 
     #[test]
     fn the_character_is_told_from_words_about_it() {

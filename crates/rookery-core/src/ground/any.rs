@@ -75,7 +75,7 @@ impl GroundRef<'_> {
     /// How its area is spread over slope and over altitude.
     pub fn histograms(&self) -> (&Histogram, &Histogram) {
         match self {
-            Self::Terrain(t) => (&t.slope_histogram, &t.altitude_histogram),
+            Self::Terrain(t) => t.histograms(),
             Self::Mesh(m) => (&m.slope_histogram, &m.altitude_histogram),
         }
     }

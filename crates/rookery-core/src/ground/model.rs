@@ -2,11 +2,12 @@
 
 use super::colour::Colouring;
 use super::sculpt::{Region, apply_stroke};
-use super::{Terrain, analysis};
+use super::{Surface, Terrain, analysis};
 use crate::cancel::CancelToken;
 use crate::habitat::Histogram;
 use crate::scene::{Earths, Stroke, Upright, WaterPlane};
-use std::sync::Arc;
+use rayon::prelude::*;
+use std::sync::{Arc, OnceLock};
 
 /// A terrain, its slopes, its look and the histograms that response curves are drawn over.
 #[derive(Clone, Debug)]
@@ -21,10 +22,10 @@ pub struct GroundModel {
     pub base_m: f32,
     /// Whether what grows here stands square to the surface, not by the plumb line.
     pub square_to_surface: bool,
-    /// How the plan area is spread over slope, degrees.
-    pub slope_histogram: Histogram,
-    /// How the plan area is spread over altitude, metres.
-    pub altitude_histogram: Histogram,
+    /// Lowest and highest sample, metres in the scene; never the same.
+    pub(super) altitude_range_m: [f32; 2],
+    /// How the plan area is spread over slope and over altitude, once that was asked.
+    histograms: OnceLock<(Histogram, Histogram)>,
     look: Look,
 }
 
@@ -57,8 +58,7 @@ impl GroundModel {
     /// Reads a terrain. `earths` and `seed` only say what it looks like.
     pub fn with_earths(terrain: Terrain, water_m: Option<f32>, earths: Earths, seed: u32) -> Self {
         let slope_deg = analysis::slope_deg(&terrain);
-        let slope_histogram = Histogram::of(&terrain, &slope_deg, 0.0, 90.0);
-        let altitude_histogram = altitude_histogram(&terrain);
+        let altitude_range_m = altitude_range_m(&terrain);
         let look = Look::new(earths, seed, &terrain, water_m);
         Self {
             terrain,
@@ -66,10 +66,32 @@ impl GroundModel {
             water_m,
             base_m: 0.0,
             square_to_surface: false,
-            slope_histogram,
-            altitude_histogram,
+            altitude_range_m,
+            histograms: OnceLock::new(),
             look,
         }
+    }
+
+    /// How the plan area is spread over slope, degrees, and over altitude, metres in the scene: counted where masks are surveyed.
+    pub fn histograms(&self) -> (&Histogram, &Histogram) {
+        let (slope, altitude) = self.histograms.get_or_init(|| {
+            let runs: Vec<Vec<(f32, f32)>> = (0..self.runs())
+                .into_par_iter()
+                .map(|run| {
+                    let mut out = Vec::new();
+                    self.survey(run, &mut |spot, _| out.push((self.slope_deg(&spot), self.altitude_m(&spot))));
+                    out
+                })
+                .collect();
+            let each = self.area_m2() / runs.iter().map(Vec::len).sum::<usize>().max(1) as f64;
+            let all = || runs.iter().flatten();
+            let [low, high] = self.altitude_range_m;
+            (
+                Histogram::weighed(all().map(|(slope, _)| (*slope, each)), 0.0, 90.0),
+                Histogram::weighed(all().map(|(_, altitude)| (*altitude, each)), low, high),
+            )
+        });
+        (slope, altitude)
     }
 
     /// Also shores about sheets of water. Only appearance.
@@ -84,8 +106,8 @@ impl GroundModel {
     pub fn standing(mut self, base_m: f32, upright: Upright) -> Self {
         self.base_m = base_m;
         self.square_to_surface = upright == Upright::Surface;
-        self.altitude_histogram.low += base_m;
-        self.altitude_histogram.high += base_m;
+        self.altitude_range_m = self.altitude_range_m.map(|h| h + base_m);
+        self.histograms = OnceLock::new();
         self
     }
 
@@ -97,13 +119,10 @@ impl GroundModel {
         if region.is_empty() {
             return model;
         }
-        let altitudes = self.altitudes_after(&model.terrain, &region);
+        model.altitude_range_m = self.altitude_range_after(&model.terrain, &region);
         // A slope looks one sample to every side.
         let region = region.grown(1, &model.terrain);
         analysis::slope_deg_in(&model.terrain, &region, &mut model.slope_deg);
-        model.slope_histogram =
-            self.slope_histogram.recounted(&self.terrain, &region, &self.slope_deg, &model.slope_deg);
-        model.altitude_histogram = altitudes;
         if self.look.earths.wet.is_some() {
             // Water runs elsewhere, far beyond the stroke.
             let Look { earths, seed, waters, .. } = self.look.clone();
@@ -119,25 +138,21 @@ impl GroundModel {
         Self {
             terrain,
             slope_deg,
-            slope_histogram: self.slope_histogram.clone(),
-            altitude_histogram: self.altitude_histogram.clone(),
+            histograms: OnceLock::new(),
             look: self.look.clone(),
             ..*self
         }
     }
 
-    /// The histogram of altitudes once the heights of a region are those of `after`. It is counted anew when the lowest
-    /// or the highest sample may be another.
-    fn altitudes_after(&self, after: &Terrain, region: &Region) -> Histogram {
-        let counted = &self.altitude_histogram;
-        let within = |t: &Terrain| region.values(t).all(|h| h > counted.low && h < counted.high);
+    /// Lowest and highest sample once the heights of a region are those of `after`. All are looked at when the lowest or the highest may
+    /// be another.
+    fn altitude_range_after(&self, after: &Terrain, region: &Region) -> [f32; 2] {
+        let [low, high] = self.altitude_range_m.map(|h| h - self.base_m);
+        let within = |t: &Terrain| region.values(t).all(|h| h > low && h < high);
         if self.base_m == 0.0 && within(&self.terrain) && within(after) {
-            return counted.recounted(after, region, self.terrain.heights_zx(), after.heights_zx());
+            return self.altitude_range_m;
         }
-        let mut anew = altitude_histogram(after);
-        anew.low += self.base_m;
-        anew.high += self.base_m;
-        anew
+        altitude_range_m(after).map(|h| h + self.base_m)
     }
 
     /// Reflectance of the ground at a sample, linear RGB.
@@ -166,9 +181,9 @@ impl GroundModel {
     }
 }
 
-fn altitude_histogram(terrain: &Terrain) -> Histogram {
+fn altitude_range_m(terrain: &Terrain) -> [f32; 2] {
     let (low, high) = terrain.height_range_m();
-    Histogram::of(terrain, terrain.heights_zx(), low, high.max(low + 1e-3))
+    [low, high.max(low + 1e-3)]
 }
 
 #[cfg(test)]
@@ -198,8 +213,8 @@ mod tests {
             let anew = GroundModel::with_earths(model.terrain.clone(), Some(0.0), earths.clone(), 4);
             assert_eq!(model.slope_deg, anew.slope_deg);
             assert_eq!(model.colours(), anew.colours());
-            assert_eq!(model.slope_histogram, anew.slope_histogram);
-            assert_eq!(model.altitude_histogram, anew.altitude_histogram);
+            assert_eq!(model.histograms(), anew.histograms());
+            assert_eq!(model.altitude_range_m, anew.altitude_range_m);
         }
     }
 }

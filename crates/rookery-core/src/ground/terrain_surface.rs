@@ -4,6 +4,7 @@ use super::GroundModel;
 use super::surface::{Footing, Quota, Surface};
 use super::terrain::CellPoint;
 use crate::cancel::{CancelToken, Cancelled};
+use crate::math::hash::{pcg4d, unit};
 use crate::planting::pattern::{
     EvenPattern, FACES, Layout, VERTICES, clumped_candidates, own_birth, random_candidates,
 };
@@ -11,8 +12,9 @@ use crate::planting::{Candidate, PlantId};
 use crate::scene::Clumps;
 use glam::{Vec2, Vec3};
 
-/// Samples looked at in a survey, about, on grounds that have more.
-const ENOUGH: usize = 600_000;
+/// Points looked at in a survey, about: one to a cell, but no fewer and no more than these.
+const FEWEST: f32 = 60_000.0;
+const ENOUGH: f32 = 600_000.0;
 
 /// A point of the plan and the cell it lies in.
 #[derive(Clone, Copy, Debug)]
@@ -29,14 +31,20 @@ impl GroundModel {
         PlanSpot { x, z, cell: self.terrain.locate(x, z) }
     }
 
-    /// How far south a run of the survey lies, metres.
-    pub fn run_z(&self, run: usize) -> f32 {
-        self.terrain.vertex(0, run * self.survey_step()).z
+    /// From where to where on the plan a run of the survey lies, from north to south, metres.
+    pub fn run_z(&self, run: usize) -> [f32; 2] {
+        let depth = self.terrain.size_m().y / self.survey_lattice().1 as f32;
+        [0, 1].map(|end| self.terrain.min_xz().y + (run + end) as f32 * depth)
     }
 
-    /// Every how many samples a survey looks at one, each way.
-    fn survey_step(&self) -> usize {
-        ((self.terrain.nx() * self.terrain.nz()).div_ceil(ENOUGH) as f32).sqrt().ceil() as usize
+    /// A survey looks at one point, thrown at random, in each part of this lattice over the plan: columns and rows. Values between
+    /// samples are others than at them, and plants stand between.
+    fn survey_lattice(&self) -> (usize, usize) {
+        let size = self.terrain.size_m();
+        let cells = ((self.terrain.nx() - 1) * (self.terrain.nz() - 1)) as f32;
+        let points = cells.clamp(FEWEST, ENOUGH);
+        let rows = (points * size.y / size.x).sqrt().round().clamp(1.0, points);
+        ((points / rows).round().max(1.0) as usize, rows as usize)
     }
 }
 
@@ -68,7 +76,7 @@ impl Surface for GroundModel {
 
     #[inline]
     fn altitude_range_m(&self) -> [f32; 2] {
-        [self.altitude_histogram.low, self.altitude_histogram.high]
+        self.altitude_range_m
     }
 
     #[inline]
@@ -97,20 +105,16 @@ impl Surface for GroundModel {
     }
 
     fn runs(&self) -> usize {
-        self.terrain.nz().div_ceil(self.survey_step())
+        self.survey_lattice().1
     }
 
     fn survey(&self, run: usize, visit: &mut dyn FnMut(PlanSpot, f64)) {
-        let t = &self.terrain;
-        let step = self.survey_step();
-        let row = run * step;
-        for column in (0..t.nx()).step_by(step) {
-            let weight = f64::from(t.sample_weight(column, row));
-            let (fx, fz) = (u8::from(column == t.nx() - 1), u8::from(row == t.nz() - 1));
-            let index = (row - usize::from(fz)) * t.nx() + column - usize::from(fx);
-            let cell = CellPoint { index, fx: f32::from(fx), fz: f32::from(fz) };
-            let p = t.vertex(column, row);
-            visit(PlanSpot { x: p.x, z: p.z, cell }, weight);
+        let (columns, rows) = self.survey_lattice();
+        let part = self.terrain.size_m() / Vec2::new(columns as f32, rows as f32);
+        for column in 0..columns {
+            let [u, v, ..] = pcg4d([column as u32, run as u32, 0x5EE, 0]);
+            let at = Vec2::new(column as f32 + unit(u), run as f32 + unit(v)) * part + self.terrain.min_xz();
+            visit(self.spot_at(at.x, at.y), 1.0);
         }
     }
 

@@ -1,7 +1,6 @@
 //! How the ground's area is spread over a quantity.
 
 use crate::ground::Terrain;
-use crate::ground::sculpt::Region;
 use rayon::prelude::*;
 
 /// Area in equal steps of a quantity.
@@ -13,19 +12,14 @@ pub struct Histogram {
     pub high: f32,
     /// Area in each step, m2; they add up to the ground's area.
     pub areas_m2: Vec<f32>,
-    /// What the areas are counted in, and how much of it each step holds. On a terrain these are quarters of a cell, so
-    /// sums of them are exact in any order.
-    unit_m2: f64,
-    counts: Vec<f64>,
 }
 
 impl Histogram {
     /// Steps in every histogram.
     pub const STEPS: usize = 60;
 
-    fn from_counts(low: f32, high: f32, unit_m2: f64, counts: Vec<f64>) -> Self {
-        let areas_m2 = counts.iter().map(|count| (count * unit_m2) as f32).collect();
-        Self { low, high, areas_m2, unit_m2, counts }
+    fn counted(low: f32, high: f32, unit_m2: f64, counts: &[f64]) -> Self {
+        Self { low, high, areas_m2: counts.iter().map(|count| (count * unit_m2) as f32).collect() }
     }
 
     /// The step a value is counted in; values outside are counted at the ends.
@@ -57,22 +51,7 @@ impl Histogram {
                 a
             },
         );
-        Self::from_counts(low, high, cell_m2, whole.to_vec())
-    }
-
-    /// The same after values of a region changed: equal to counting all of them again within the same ends.
-    pub fn recounted(&self, terrain: &Terrain, region: &Region, before: &[f32], after: &[f32]) -> Self {
-        let scale = Self::scale(self.low, self.high);
-        let mut counts = self.counts.clone();
-        for row in region.rows.clone() {
-            for column in region.columns.clone() {
-                let i = row * terrain.nx() + column;
-                let weight = f64::from(terrain.sample_weight(column, row));
-                counts[Self::step(before[i], self.low, scale)] -= weight;
-                counts[Self::step(after[i], self.low, scale)] += weight;
-            }
-        }
-        Self::from_counts(self.low, self.high, self.unit_m2, counts)
+        Self::counted(low, high, cell_m2, &whole)
     }
 
     /// Counts values with the area each stands for, m2; values outside are counted at the ends.
@@ -82,7 +61,7 @@ impl Histogram {
         for (value, area) in values {
             areas[Self::step(value, low, scale)] += area;
         }
-        Self::from_counts(low, high, 1.0, areas)
+        Self::counted(low, high, 1.0, &areas)
     }
 }
 

@@ -18,6 +18,8 @@ pub struct Shares {
     pub each: Vec<MaskShare>,
     /// Area allowed by all masks together, m2, each part counted with their value there.
     pub allowed_m2: f64,
+    /// Points at which they were asked.
+    pub points: u64,
 }
 
 /// What the masks let through along one run of a survey, in the survey's own unit of area.
@@ -26,12 +28,13 @@ pub struct RunShare {
     each: Vec<f64>,
     all: f64,
     whole: f64,
+    points: u64,
 }
 
 impl RunShare {
     /// Surveys one run of a ground.
     pub fn of<S: Surface>(ground: &S, rules: &Rules, run: usize) -> Self {
-        let mut share = Self { each: vec![0.0; rules.count()], all: 0.0, whole: 0.0 };
+        let mut share = Self { each: vec![0.0; rules.count()], all: 0.0, whole: 0.0, points: 0 };
         let mut values = Vec::with_capacity(rules.count());
         ground.survey(run, &mut |spot, weight| {
             values.clear();
@@ -39,6 +42,7 @@ impl RunShare {
             share.each.iter_mut().zip(&values).for_each(|(sum, value)| *sum += weight * f64::from(*value));
             share.all += weight * f64::from(rules.together(|i| values[i]));
             share.whole += weight;
+            share.points += 1;
         });
         share
     }
@@ -51,7 +55,19 @@ impl Shares {
         let share = |i: usize| (runs.iter().map(|r| r.each[i]).sum::<f64>() / whole) as f32;
         let each = (0..masks).map(|i| MaskShare { share: share(i) }).collect();
         let allowed = runs.iter().map(|r| r.all).sum::<f64>() / whole;
-        Self { each, allowed_m2: allowed * area_m2 }
+        Self { each, allowed_m2: allowed * area_m2, points: runs.iter().map(|r| r.points).sum() }
+    }
+
+    /// Also counts places that know nothing of the masks: so many were looked at, and so many of them the masks let stand. They are
+    /// points of a survey like any others, and often many more.
+    pub fn and(mut self, looked_at: usize, standing: usize, area_m2: f64) -> Self {
+        let (surveyed, looked_at) = (self.points as f64, looked_at as f64);
+        if area_m2 > 0.0 && surveyed + looked_at > 0.0 {
+            let share = (self.allowed_m2 / area_m2 * surveyed + standing as f64) / (surveyed + looked_at);
+            self.allowed_m2 = share * area_m2;
+        }
+        self.points += looked_at as u64;
+        self
     }
 }
 

@@ -177,8 +177,8 @@ pub fn regrow(
     }
     let mut runs = kept.runs.clone();
     runs.par_iter_mut().enumerate().for_each(|(run, share)| {
-        let z = ground.run_z(run);
-        if z >= changed.low.y && z <= changed.high.y {
+        let [north, south] = ground.run_z(run);
+        if south >= changed.low.y && north <= changed.high.y {
             *share = RunShare::of(ground, rules, run);
         }
     });

@@ -141,7 +141,7 @@ impl<S: Surface> Work<'_, S> {
         let area = ground.area_m2();
         let shares = Shares::of(&runs, self.rules.count(), area);
         let density = per_m2(layer, self.rules.crown()).map_or(0.0, f64::from);
-        let asked = match layer.amount {
+        let asked = |shares: &Shares| match layer.amount {
             Amount::Total { value } => u64::from(value),
             _ => (density * shares.allowed_m2).round() as u64,
         };
@@ -161,7 +161,7 @@ impl<S: Surface> Work<'_, S> {
             let asked = if layer.pattern == Pattern::Along && !matches!(layer.amount, Amount::Total { .. }) {
                 looked_at
             } else {
-                asked
+                asked(&shares)
             };
             return self.account(sieve, runs, &shares, asked, room);
         }
@@ -176,21 +176,28 @@ impl<S: Surface> Work<'_, S> {
         } else {
             looked_at.saturating_mul(16).min(limit)
         };
-        let sieve = loop {
+        // In clumps places are together what they are not alone.
+        let alone = layer.pattern != Pattern::Clumped;
+        let (sieve, shares) = loop {
             if looked_at > limit {
                 return Err(GrowError::TooMany { candidates: looked_at, limit });
             }
             let per_m2 = (!matches!(layer.amount, Amount::Total { .. })).then_some(density);
             let mut sieve = self.sieve(even, Quota { count: looked_at as usize, per_m2 })?;
+            let known = match alone {
+                true => shares.clone().and(sieve.candidates.len(), self.passing(&sieve.verdicts), area),
+                false => shares.clone(),
+            };
             self.clear(&mut sieve)?;
-            let Amount::Total { value } = layer.amount else { break sieve };
+            let Amount::Total { value } = layer.amount else { break (sieve, known) };
             let short = (value as usize).saturating_sub(sieve.standing);
             if short == 0 || sieve.standing == 0 || shares.allowed_m2 <= 0.0 || looked_at >= crowded {
-                break sieve;
+                break (sieve, known);
             }
             let more = short as f64 / sieve.standing as f64 * looked_at as f64 * 1.05 + 16.0;
             looked_at = (looked_at + more as u64).min(crowded);
         };
+        let asked = asked(&shares);
         self.account(sieve, runs, &shares, asked, room)
     }
 
@@ -303,6 +310,12 @@ impl<S: Surface> Work<'_, S> {
             return Err(Cancelled);
         }
         Ok(Sieve { candidates, verdicts, standing, touched, index: None, widest_m: 0.0 })
+    }
+
+    /// How many places the masks let stand, whatever else refused them.
+    fn passing(&self, verdicts: &[u16]) -> usize {
+        let masks = self.layer.masks.len();
+        verdicts.par_chunks(CHUNK).map(|v| v.iter().filter(|v| usize::from(**v) >= masks).count()).sum()
     }
 
     /// The mask that leaves too little for the candidate's own number, see [`Rules::refusing`].

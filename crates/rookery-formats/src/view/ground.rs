@@ -37,7 +37,7 @@ pub fn encode_ground(ground: &GroundModel) -> Vec<u8> {
     let t = &ground.terrain;
     let thin = thinned(t);
     let (nx, nz, step) = (thin.nx, thin.nz, thin.step);
-    let altitudes = &ground.altitude_histogram;
+    let (slopes, altitudes) = ground.histograms();
     let (low_m, high_m) = (altitudes.low - ground.base_m, altitudes.high - ground.base_m);
     let info = Head {
         nx,
@@ -47,8 +47,8 @@ pub fn encode_ground(ground: &GroundModel) -> Vec<u8> {
         low_m,
         high_m,
         water_m: ground.water_m,
-        slope: (&ground.slope_histogram).into(),
-        altitude: (&ground.altitude_histogram).into(),
+        slope: slopes.into(),
+        altitude: altitudes.into(),
     };
     let mut out = head(b"RKGR", &info, nx * nz * 12);
     out.extend(thin.samples().flat_map(|i| t.heights_zx()[i].to_le_bytes()));

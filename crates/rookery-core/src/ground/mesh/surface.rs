@@ -4,7 +4,9 @@ use super::bodies::Part;
 use super::{EvenOnMesh, MeshModel};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{Footing, Quota, Surface};
+use crate::math::hash::{pcg4d, unit};
 use crate::math::mesh_distance::closest_on_triangle;
+use crate::math::sampling::square_to_triangle;
 use crate::planting::pattern::Layout;
 use crate::planting::{MAX_CANDIDATES, MeshPlace};
 use crate::scene::{Clumps, Pattern};
@@ -53,9 +55,12 @@ impl MeshModel {
             let size = 1.0 / cuts as f32;
             for row in 0..cuts {
                 for i in 0..(2 * (cuts - row) - 1) {
-                    // Upright and overturned ones by turns; the middle of each.
-                    let (step, third) = (i / 2, if i % 2 == 0 { 1.0 / 3.0 } else { 2.0 / 3.0 });
-                    let (v, w) = ((step as f32 + third) * size, (row as f32 + third) * size);
+                    // Upright and overturned ones by turns; a point of each, thrown at random, as plants are.
+                    let step = (i / 2) as f32;
+                    let [a, b, ..] = pcg4d([face as u32, row, i, 0x5EE]);
+                    let [_, v, w] = square_to_triangle(Vec2::new(unit(a), unit(b)));
+                    let (v, w) = if i % 2 == 0 { (v, w) } else { (1.0 - v, 1.0 - w) };
+                    let (v, w) = ((step + v) * size, (row as f32 + w) * size);
                     visit(self.spot_on(face as u32, v, w), each);
                 }
             }
