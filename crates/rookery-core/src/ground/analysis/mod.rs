@@ -2,6 +2,7 @@
 
 mod curvature;
 mod flow;
+mod horizon;
 mod horn;
 mod openness;
 mod sun;
