@@ -2,13 +2,15 @@
 
 use crate::Handoff;
 use csv::{Terminator, WriterBuilder};
+use rookery_core::nursery::Species;
 use std::io::Write;
 
 /// Head of the table. An id is one plant's within its layer and ground (0 is the land). Places in metres (Y up, +X east, -Z north), rotations as unit quaternions. `tall` and `deep` are height
-/// and depth against size; `colour` is what its colours are multiplied with, red, green, blue.
-pub const COLUMNS: [&str; 18] = [
+/// and depth against size; `colour` is what its colours are multiplied with, red, green, blue. `footprint_m` and `crown_m` are how far its base and its crown reach from its stem, as
+/// it stands; `map_east_m` and `map_north_m` say where it stands on the map that the land's file speaks of, or from the land's middle where none does.
+pub const COLUMNS: [&str; 22] = [
     "layer", "species", "form", "id", "x_m", "y_m", "z_m", "qx", "qy", "qz", "qw", "size", "turn_deg",
-    "tint", "tall", "deep", "colour", "ground",
+    "tint", "tall", "deep", "colour", "ground", "footprint_m", "crown_m", "map_east_m", "map_north_m",
 ];
 
 /// Writes all plants of all layers.
@@ -18,9 +20,13 @@ pub const COLUMNS: [&str; 18] = [
 pub fn write_csv(handoff: &Handoff<'_>, out: impl Write) -> Result<(), csv::Error> {
     let mut csv = WriterBuilder::new().terminator(Terminator::CRLF).from_writer(out);
     csv.write_record(COLUMNS)?;
+    let [east, north] = handoff.document.map_middle_m();
     for grown in &handoff.layers {
         for p in grown.plants {
             let species = grown.layer.mix.get(usize::from(p.species)).map_or("", |m| m.species.0.as_str());
+            let own = handoff.document.species_of(grown.layer, p);
+            let widest = p.size * p.stretch[1].max(1.0);
+            let reach = |of: fn(&Species) -> f32| own.map_or(0.0, of) * widest;
             let (at, q) = (p.position_m, p.rotation);
             csv.serialize((
                 (&grown.layer.name, species, p.form),
@@ -32,6 +38,8 @@ pub fn write_csv(handoff: &Handoff<'_>, out: impl Write) -> Result<(), csv::Erro
                 p.tint,
                 (p.stretch[0], p.stretch[1], colour(p.colour)),
                 p.ground.0,
+                (reach(Species::footprint_m), reach(Species::radius_m)),
+                (east + f64::from(at.x), north - f64::from(at.z)),
             ))?;
         }
     }

@@ -172,6 +172,10 @@ fn the_plant_table_follows_rfc_4180_and_reads_back() {
     let plants: Vec<&Plant> = scene.grown.iter().flat_map(|(_, p)| p).collect();
     let rows: Vec<csv::StringRecord> = reader.records().map(Result::unwrap).collect();
     assert_eq!(rows.len(), plants.len());
+    let own = |plant: &Plant| {
+        let (layer, _) = scene.grown.iter().find(|(_, p)| p.contains(plant)).unwrap();
+        scene.document.species_of(layer, plant).unwrap().clone()
+    };
     for (row, plant) in rows.iter().zip(plants) {
         assert_eq!(row.len(), COLUMNS.len());
         assert_eq!(u64::from_str_radix(&row[3], 16).unwrap(), plant.id.0);
@@ -179,6 +183,11 @@ fn the_plant_table_follows_rfc_4180_and_reads_back() {
         assert_eq!([number(4), number(5), number(6)], plant.position_m.to_array());
         assert_eq!(number(11), plant.size);
         assert!((0.0..=360.0).contains(&number(12)));
+        let widest = plant.size * plant.stretch[1].max(1.0);
+        assert_eq!(number(18), own(plant).footprint_m() * widest);
+        assert_eq!(number(19), own(plant).radius_m() * widest);
+        // The scene has no map of its own: north is against Z.
+        assert_eq!([number(20), number(21)], [plant.position_m.x, -plant.position_m.z]);
     }
 }
 

@@ -1,10 +1,11 @@
 //! Heightmaps: equal to what GDAL reads off them, and clear about what is wrong with bad ones.
 
+use glam::Vec2;
 use png::{BitDepth, ColorType, Encoder};
 use proptest::prelude::*;
 use rookery_core::ground::{Terrain, analysis};
 use rookery_core::scene::{BlobId, HeightmapFormat, HeightmapGround};
-use rookery_formats::heightmap::{HeightmapError, inspect, terrain};
+use rookery_formats::heightmap::{HeightmapError, encode_ascii, inspect, terrain};
 
 const JACKSBORO: &[u8] = include_bytes!("data/jacksboro.asc");
 const GDAL_SLOPE: &str = include_str!("data/jacksboro_gdal_slope.txt");
@@ -349,4 +350,18 @@ fn the_middle_lies_where_the_tie_point_or_the_corner_puts_it() {
         "degrees are no metres"
     );
     assert_eq!(inspect(b"ncols 2\nnrows 2\ncellsize 1\n1 2 3 4").unwrap().middle_m, None);
+}
+
+/// Rasters that are written lie where the file that was read lies, and what is unknown is marked as such.
+#[test]
+fn a_written_grid_lies_on_the_map_and_marks_what_is_unknown() {
+    let heights = vec![5.0_f32; 12];
+    let terrain = Terrain::new(4, 3, Vec2::new(10.0, 10.0), heights).unwrap();
+    let mut values = vec![1.5_f32; 12];
+    values[0] = f32::NAN;
+    let text = encode_ascii(&terrain, [3_512_345.5, 5_400_000.25], &values);
+    let lines: Vec<&str> = text.lines().collect();
+    assert_eq!(lines[2], "xllcenter 3512330.5");
+    assert_eq!(lines[3], "yllcenter 5399990.25");
+    assert!(lines[5].starts_with("NODATA_value -9999") && lines[6].starts_with("-9999 1.5 1.5"), "{text}");
 }

@@ -109,8 +109,8 @@ export function HeightmapImport({ onDone }: { onDone(): void }) {
             </p>
           )}
           <div className="mb-2 grid grid-cols-2 gap-2">
-            {field('width_m', 'West to east', 1, 20000)}
-            {field('depth_m', 'North to south', 1, 20000)}
+            {field('width_m', 'West to east', 1, 60000)}
+            {field('depth_m', 'North to south', 1, 60000)}
             {field('low_m', grey ? 'Black is at' : 'Lowest', -12000, 12000)}
             {field('high_m', grey ? 'White is at' : 'Highest', -12000, 12000)}
           </div>

@@ -22,8 +22,8 @@ export function HeightmapSettings() {
         </p>
       )}
       <div className="grid grid-cols-2 gap-2">
-        <NumberField label="West to east" testId="map-width" unit="m" value={source.width_m} min={1} max={20000} step={5} digits={1} onChange={(width_m, g) => change({ width_m }, g)} />
-        <NumberField label="North to south" testId="map-depth" unit="m" value={source.depth_m} min={1} max={20000} step={5} digits={1} onChange={(depth_m, g) => change({ depth_m }, g)} />
+        <NumberField label="West to east" testId="map-width" unit="m" value={source.width_m} min={1} max={60000} step={5} digits={1} onChange={(width_m, g) => change({ width_m }, g)} />
+        <NumberField label="North to south" testId="map-depth" unit="m" value={source.depth_m} min={1} max={60000} step={5} digits={1} onChange={(depth_m, g) => change({ depth_m }, g)} />
         <NumberField label="Lowest" testId="map-low" unit="m" value={source.low_m} min={-12000} max={12000} step={0.5} digits={1} onChange={(v, g) => change({ low_m: v, high_m: Math.max(v, source.high_m) }, g)} />
         <NumberField label="Highest" testId="map-high" unit="m" value={source.high_m} min={-12000} max={12000} step={0.5} digits={1} onChange={(v, g) => change({ high_m: v, low_m: Math.min(v, source.low_m) }, g)} />
       </div>

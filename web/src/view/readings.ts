@@ -16,6 +16,7 @@ const COMPASS = ['N', 'NE', 'E', 'SE', 'S', 'SW', 'W', 'NW']
 
 /** A value as it is read out, for instance `12°` or `214° SW`. */
 export function showReading(reading: Reading, value: number, unit: string): string {
+  if (Number.isNaN(value)) return reading === 'aspect' ? 'none, level' : 'not known'
   const text = showNumber(value, READINGS[reading].digits)
   const behind = unit === '°' ? '°' : unit && ` ${unit}`
   return reading === 'aspect' ? `${text}° ${COMPASS[Math.round(value / 45) % 8]}` : `${text}${behind}`

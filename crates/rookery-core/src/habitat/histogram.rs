@@ -10,7 +10,7 @@ pub struct Histogram {
     pub low: f32,
     /// Highest value counted.
     pub high: f32,
-    /// Area in each step, m2; they add up to the ground's area.
+    /// Area in each step, m2; they add up to the ground's area, but for what is unknown.
     pub areas_m2: Vec<f32>,
 }
 
@@ -32,7 +32,7 @@ impl Histogram {
         Self::STEPS as f32 / (high - low)
     }
 
-    /// Counts one value per sample of the terrain; values outside are counted at the ends.
+    /// Counts one value per sample of the terrain; values outside are counted at the ends, what is not a number nowhere.
     pub fn of(terrain: &Terrain, values: &[f32], low: f32, high: f32) -> Self {
         let cell_m2 = f64::from(terrain.cell_m().x) * f64::from(terrain.cell_m().y);
         let scale = Self::scale(low, high);
@@ -40,6 +40,9 @@ impl Histogram {
             let mut counts = [0.0_f64; Self::STEPS];
             for column in 0..terrain.nx() {
                 let value = values[row * terrain.nx() + column];
+                if value.is_nan() {
+                    continue;
+                }
                 counts[Self::step(value, low, scale)] += f64::from(terrain.sample_weight(column, row));
             }
             counts

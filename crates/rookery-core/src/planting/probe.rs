@@ -147,7 +147,12 @@ fn room_at<S: Surface>(ground: &S, rules: &Rules, spot: &S::Spot) -> Vec<RoomRea
 }
 
 fn read_out(m: &MaskReading) -> String {
-    let Some(v) = m.reading else { return "what is not known here".to_owned() };
+    let Some(v) = m.reading else {
+        return match m.quantity {
+            Quantity::Aspect => "level ground, which faces nowhere".to_owned(),
+            _ => "what is not known here".to_owned(),
+        };
+    };
     match m.quantity {
         Quantity::Slope => format!("slope: {v:.1}\u{b0}"),
         Quantity::Altitude => format!("altitude: {v:.1} m"),

@@ -219,9 +219,9 @@ pub struct HeightmapGround {
     pub format: HeightmapFormat,
     /// What the file was called.
     pub name: String,
-    /// Width from west to east, metres, 1 to 20000.
+    /// Width from west to east, metres, 1 to 60000.
     pub width_m: f32,
-    /// Depth from north to south, metres, 1 to 20000.
+    /// Depth from north to south, metres, 1 to 60000.
     pub depth_m: f32,
     /// Height of the lowest value, metres, -12000 to 12000.
     pub low_m: f32,

@@ -213,9 +213,9 @@ pub struct WaterPlane {
     pub x_m: f32,
     /// Its middle, south, metres.
     pub z_m: f32,
-    /// West to east before it is turned, metres, 0.1 to 20000.
+    /// West to east before it is turned, metres, 0.1 to 60000.
     pub width_m: f32,
-    /// North to south before it is turned, metres, 0.1 to 20000.
+    /// North to south before it is turned, metres, 0.1 to 60000.
     pub depth_m: f32,
     /// Turn, degrees clockwise from north, -360 to 360.
     pub turn_deg: f32,

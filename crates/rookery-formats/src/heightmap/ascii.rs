@@ -42,20 +42,27 @@ pub(super) fn decode(bytes: &[u8]) -> Result<Grid, HeightmapError> {
     Ok(Grid { nx, nz, cell_m: Some(cell_m), middle_m, heights_zx: heights, meaning: Meaning::Metres })
 }
 
-/// Writes one value for each sample of a terrain as an ESRI ASCII grid, centred on the origin. Cells that are not
+/// Stands for what is unknown.
+const NODATA: f32 = -9999.0;
+
+/// Writes one value for each sample of a terrain as an ESRI ASCII grid, on the map on which the terrain's middle lies at `middle_m`, east
+/// and north. Cells that are not
 /// square are stated as `dx` and `dy`.
-pub fn encode_ascii(terrain: &Terrain, values_zx: &[f32]) -> String {
+pub fn encode_ascii(terrain: &Terrain, middle_m: [f64; 2], values_zx: &[f32]) -> String {
     let (cell, corner) = (terrain.cell_m(), terrain.min_xz());
     let mut out = format!("ncols {}\nnrows {}\n", terrain.nx(), terrain.nz());
-    // Northwards is -Z: the south edge has the largest z.
-    let _ = write!(out, "xllcenter {}\nyllcenter {}\n", corner.x, corner.y);
+    // Northwards is -Z, and the south edge lies as far from the middle as the north one.
+    let west_m = middle_m[0] + f64::from(corner.x);
+    let south_m = middle_m[1] + f64::from(corner.y);
+    let _ = write!(out, "xllcenter {west_m}\nyllcenter {south_m}\n");
     let _ = match cell.x == cell.y {
         true => writeln!(out, "cellsize {}", cell.x),
         false => writeln!(out, "dx {}\ndy {}", cell.x, cell.y),
     };
-    out.push_str("NODATA_value -9999\n");
+    let _ = writeln!(out, "NODATA_value {NODATA}");
     for row in values_zx.chunks(terrain.nx()) {
         for (i, value) in row.iter().enumerate() {
+            let value = if value.is_nan() { NODATA } else { *value };
             let _ = write!(out, "{}{value}", if i == 0 { "" } else { " " });
         }
         out.push('\n');

@@ -74,7 +74,7 @@ pub(super) fn reading(path: &Path, quantity: &str, out: Option<&Path>) -> Result
     let ground = grounds(path, &scene)?.land;
     let values = reading.of(&ground.terrain, &CancelToken::default()).map_err(Failure::other)?;
     if let Some(out) = out {
-        write(out, encode_ascii(&ground.terrain, &values).as_bytes())?;
+        write(out, encode_ascii(&ground.terrain, scene.map_middle_m(), &values).as_bytes())?;
     }
     let h = reading.histogram(&ground.terrain, &values);
     print_json(&json!({

@@ -38,9 +38,9 @@ export function PlacedFields({ ground: g }: { ground: PlacedGround }) {
         </div>
       )}
       <div className="grid grid-cols-3 gap-1.5">
-        <NumberField label="East" testId="ground-x" unit="m" value={g.x_m} min={-20000} max={20000} step={0.1} digits={2} onChange={(x_m, k) => put({ x_m }, k)} />
-        <NumberField label="North" testId="ground-n" unit="m" value={-g.z_m} min={-20000} max={20000} step={0.1} digits={2} onChange={(n, k) => put({ z_m: -n }, k)} />
-        <NumberField label="Up" testId="ground-y" unit="m" value={g.y_m} min={-20000} max={20000} step={0.1} digits={2} onChange={(y_m, k) => put({ y_m }, k)} />
+        <NumberField label="East" testId="ground-x" unit="m" value={g.x_m} min={-30000} max={30000} step={0.1} digits={2} onChange={(x_m, k) => put({ x_m }, k)} />
+        <NumberField label="North" testId="ground-n" unit="m" value={-g.z_m} min={-30000} max={30000} step={0.1} digits={2} onChange={(n, k) => put({ z_m: -n }, k)} />
+        <NumberField label="Up" testId="ground-y" unit="m" value={g.y_m} min={-30000} max={30000} step={0.1} digits={2} onChange={(y_m, k) => put({ y_m }, k)} />
         <NumberField label="Turn" testId="ground-turn" unit="°" value={g.turn_deg} min={-360} max={360} step={1} digits={1} fallback={0} hint="Clockwise, seen from above." onChange={(turn_deg, k) => put({ turn_deg }, k)} />
         <NumberField label="Scale" testId="ground-scale" unit="×" value={g.scale} min={0.001} max={1000} step={0.01} digits={3} fallback={1} hint="Plants on it keep their own size and their number per m²." onChange={(scale, k) => put({ scale }, k)} />
       </div>

@@ -49,8 +49,8 @@ export function ObstacleFields({ obstacle: o }: { obstacle: Obstacle }) {
         ))}
       </div>
       <div className="grid grid-cols-2 gap-1.5">
-        <NumberField label="East" testId="obstacle-x" unit="m" value={o.x_m} min={-20000} max={20000} step={0.1} digits={2} onChange={(x_m, g) => put({ x_m }, g)} />
-        <NumberField label="North" testId="obstacle-n" unit="m" value={-o.z_m} min={-20000} max={20000} step={0.1} digits={2} onChange={(n, g) => put({ z_m: -n }, g)} />
+        <NumberField label="East" testId="obstacle-x" unit="m" value={o.x_m} min={-30000} max={30000} step={0.1} digits={2} onChange={(x_m, g) => put({ x_m }, g)} />
+        <NumberField label="North" testId="obstacle-n" unit="m" value={-o.z_m} min={-30000} max={30000} step={0.1} digits={2} onChange={(n, g) => put({ z_m: -n }, g)} />
         <NumberField label="Turn" testId="obstacle-turn" unit="°" value={o.turn_deg} min={-360} max={360} step={1} digits={1} fallback={0} hint="Clockwise, seen from above." onChange={(turn_deg, g) => put({ turn_deg }, g)} />
         <NumberField label="Scale" testId="obstacle-scale" unit="×" value={o.scale} min={0.01} max={100} step={0.01} digits={2} fallback={1} onChange={(scale, g) => put({ scale }, g)} />
       </div>

@@ -65,8 +65,8 @@ export function WaterPart() {
 function SheetFields({ water: w }: { water: WaterPlane }) {
   const { run } = useScene.getState()
   const put = (part: Partial<WaterPlane>, gesture?: string) => run({ do: 'put_water', value: { ...w, ...part } }, gesture, gesture && `water ${w.id}`)
-  const place = { unit: 'm', min: -20000, max: 20000, step: 0.1, digits: 2 }
-  const size = { unit: 'm', min: 0.1, max: 20000, step: 0.1, digits: 1 }
+  const place = { unit: 'm', min: -30000, max: 30000, step: 0.1, digits: 2 }
+  const size = { unit: 'm', min: 0.1, max: 60000, step: 0.1, digits: 1 }
   return (
     <div className="flex flex-col gap-2 px-2 pb-2">
       <div className="grid grid-cols-3 gap-1.5">

@@ -34,7 +34,7 @@ varying float vLaid;
 // What is laid over the ground, in the colours of its scale: a picture over a terrain's plan, a value at each vertex of a
 // mesh.
 vec3 overlaid() {
-  if (uOverlay > 1.5) return texture2D(uRamp, vec2((vLaid * 255.0 + 0.5) / 256.0, 0.5)).rgb;
+  if (uOverlay > 1.5) return texture2D(uRamp, vec2((vLaid * 254.0 + 1.5) / 256.0, 0.5)).rgb;
   vec2 samples = vec2(textureSize(uOverlayMap, 0));
   vec2 at = ((vPoint.xz / uSize + 0.5) * (samples - 1.0) + 0.5) / samples;
   float value = texture2D(uOverlayMap, at).r;

@@ -9,11 +9,17 @@ export interface Overlay {
   scale: Scale
 }
 
-/** One byte a sample: 0 at the low end, 255 at the high one. */
+/** What is unknown: a grey that no scale has. */
+const UNKNOWN = [118, 116, 114, 255]
+
+/** One byte a sample: 1 at the low end, 255 at the high one, 0 where nothing is known. */
 export function overlayBytes({ values, low, high }: Overlay): Uint8Array<ArrayBuffer> {
   const out = new Uint8Array(values.length)
-  const scale = 255 / (high - low)
-  for (let i = 0; i < values.length; i++) out[i] = Math.round(Math.min(255, Math.max(0, (values[i] - low) * scale)))
+  const scale = 254 / (high - low)
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i]
+    out[i] = Number.isNaN(value) ? 0 : Math.round(1 + Math.min(254, Math.max(0, (value - low) * scale)))
+  }
   return out
 }
 
@@ -26,7 +32,8 @@ export function overlayTexture(overlay: Overlay, nx: number, nz: number): DataTe
 
 export function rampTexture(scale: Scale): DataTexture {
   const bytes = new Uint8Array(256 * 4)
-  for (let i = 0; i < 256; i++) bytes.set([...rampAt(scale, i / 255), 255], i * 4)
+  bytes.set(UNKNOWN, 0)
+  for (let i = 1; i < 256; i++) bytes.set([...rampAt(scale, (i - 1) / 254), 255], i * 4)
   const texture = new DataTexture(bytes, 256, 1, RGBAFormat, UnsignedByteType)
   texture.colorSpace = SRGBColorSpace
   return finished(texture, LinearFilter)

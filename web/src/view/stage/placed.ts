@@ -72,7 +72,11 @@ class MeshGround {
     if (!overlay) return
     const laid = this.mesh.geometry.getAttribute('aLaid')
     const scale = 1 / (overlay.high - overlay.low)
-    for (let i = 0; i < overlay.values.length; i++) laid.array[i] = Math.min(1, Math.max(0, (overlay.values[i] - overlay.low) * scale))
+    for (let i = 0; i < overlay.values.length; i++) {
+      const value = (overlay.values[i] - overlay.low) * scale
+      // Below the low end lies the colour of what is unknown.
+      laid.array[i] = Number.isNaN(value) ? -1 : Math.min(1, Math.max(0, value))
+    }
     laid.needsUpdate = true
   }
 

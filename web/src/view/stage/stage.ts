@@ -46,7 +46,7 @@ const HURRY_MS = 60
 
 /** The 3D view, without any React. Draws only when something changed. */
 export class Stage {
-  readonly perspective = new PerspectiveCamera(42, 1, 0.1, 12_000)
+  readonly perspective = new PerspectiveCamera(42, 1, 0.1, 90_000)
   readonly plan = new OrthographicCamera(-1, 1, 1, -1, -6000, 6000)
   private mode: 'perspective' | 'plan' = 'perspective'
   private readonly renderer: WebGLRenderer
@@ -326,7 +326,7 @@ export class Stage {
     caster.setFromCamera(new Vector2((x / size.x) * 2 - 1, 1 - (y / size.y) * 2), this.camera)
     const { origin, direction } = caster.ray
     const t = (height - origin.y) / direction.y
-    return t > 0 && t < 20_000 ? { x: origin.x + direction.x * t, y: height, z: origin.z + direction.z * t } : null
+    return t > 0 && t < 90_000 ? { x: origin.x + direction.x * t, y: height, z: origin.z + direction.z * t } : null
   }
 
   /** The pixel of the canvas a point is seen at; null behind the camera. */

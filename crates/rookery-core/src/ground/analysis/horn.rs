@@ -25,12 +25,12 @@ pub fn slope_deg_in(terrain: &Terrain, region: &Region, slopes_deg: &mut [f32]) 
     });
 }
 
-/// The direction the ground faces at every sample: degrees clockwise from north, 0 to 360; 0 where it is flat.
+/// The direction the ground faces at every sample: degrees clockwise from north, 0 to 360; not a number where it is level.
 pub fn aspect_deg(terrain: &Terrain) -> Vec<f32> {
     let mut out = vec![0.0; terrain.nx() * terrain.nz()];
     per_sample(terrain, &Region::whole(terrain), &mut out, |east, south| {
         // Downhill points against the gradient; north is -Z.
-        bearing_deg(-east, south)
+        if east == 0.0 && south == 0.0 { f32::NAN } else { bearing_deg(-east, south) }
     });
     out
 }
@@ -65,6 +65,12 @@ mod tests {
     use super::*;
     use glam::Vec2;
     use proptest::prelude::*;
+
+    /// Broke: level ground faced north.
+    #[test]
+    fn level_ground_faces_nowhere() {
+        assert!(aspect_deg(&plane(0.0, 0.0, Vec2::ONE)).iter().all(|a| a.is_nan()));
+    }
 
     fn plane(a: f32, b: f32, cell: Vec2) -> Terrain {
         let n = 9;

@@ -14,6 +14,10 @@ use super::document::*;
 use crate::planting::MOST_SPECIES;
 use std::collections::BTreeSet;
 
+/// Sides of a ground, metres, at most.
+const MOST_SIDE_M: f32 = 60_000.0;
+/// How far from the middle anything lies, metres, at most.
+const FARTHEST_M: f32 = MOST_SIDE_M / 2.0;
 const MAX_LAYERS: usize = 256;
 const MAX_MASKS: usize = 32;
 const MAX_KEPT_SEEDS: usize = 24;
@@ -140,8 +144,8 @@ fn noise(n: &NoiseGround) -> Result<(), Refusal> {
 fn heightmap(h: &HeightmapGround) -> Result<(), Refusal> {
     blob(&h.blob)?;
     name("the file's name", &h.name)?;
-    within("the width of the ground", h.width_m, 1.0, 20_000.0, " m")?;
-    within("the depth of the ground", h.depth_m, 1.0, 20_000.0, " m")?;
+    within("the width of the ground", h.width_m, 1.0, MOST_SIDE_M, " m")?;
+    within("the depth of the ground", h.depth_m, 1.0, MOST_SIDE_M, " m")?;
     within("the lowest height", h.low_m, -12_000.0, 12_000.0, " m")?;
     within("the highest height", h.high_m, -12_000.0, 12_000.0, " m")?;
     for v in h.middle_m.iter().flatten() {

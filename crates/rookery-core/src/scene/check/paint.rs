@@ -1,6 +1,6 @@
 //! What a painting may be.
 
-use super::{Refusal, count, each, name, within};
+use super::{FARTHEST_M, Refusal, count, each, name, within};
 use crate::scene::{Paint, PaintStroke};
 
 /// Strokes of one painting, at most.
@@ -28,5 +28,5 @@ pub(in crate::scene) fn paint_stroke(stroke: &PaintStroke) -> Result<(), Refusal
         .points
         .iter()
         .flatten()
-        .try_for_each(|v| within("a point of a stroke", *v, -20_000.0, 20_000.0, " m"))
+        .try_for_each(|v| within("a point of a stroke", *v, -FARTHEST_M, FARTHEST_M, " m"))
 }

@@ -1,6 +1,6 @@
 //! Grounds beside the land.
 
-use super::{Refusal, blob, heightmap, name, noise, site, within};
+use super::{FARTHEST_M, Refusal, blob, heightmap, name, noise, site, within};
 use crate::scene::{GroundId, PlacedGround, PlacedSource};
 
 pub(in crate::scene) fn placed(g: &PlacedGround) -> Result<(), Refusal> {
@@ -9,7 +9,7 @@ pub(in crate::scene) fn placed(g: &PlacedGround) -> Result<(), Refusal> {
     }
     name("the ground's name", &g.name)?;
     for v in [g.x_m, g.y_m, g.z_m] {
-        within("the place of a ground", v, -20_000.0, 20_000.0, " m")?;
+        within("the place of a ground", v, -FARTHEST_M, FARTHEST_M, " m")?;
     }
     within("the turn of a ground", g.turn_deg, -360.0, 360.0, " degrees")?;
     within("the scale of a ground", g.scale, 0.001, 1000.0, " times")?;

@@ -1,6 +1,6 @@
 //! What lies on a ground.
 
-use super::{Refusal, name, within};
+use super::{FARTHEST_M, MOST_SIDE_M, Refusal, name, within};
 use crate::scene::{Earths, Obstacle, Outline, OutlineKind, SculptTool, Shape, Stroke, WaterPlane, Zone};
 
 pub(super) fn earths(e: &Earths) -> Result<(), Refusal> {
@@ -22,7 +22,7 @@ pub(super) fn stroke(s: &Stroke) -> Result<(), Refusal> {
     }
     within("the falloff of a stroke", s.falloff, 0.0, 1.0, "")?;
     within("the number of points of a stroke", s.points.len() as f32, 1.0, 2000.0, "")?;
-    s.points.iter().flatten().try_for_each(|v| within("a point of a stroke", *v, -20_000.0, 20_000.0, " m"))
+    s.points.iter().flatten().try_for_each(|v| within("a point of a stroke", *v, -FARTHEST_M, FARTHEST_M, " m"))
 }
 
 /// Checks an outline.
@@ -36,7 +36,7 @@ pub fn outline(o: &Outline) -> Result<(), Refusal> {
     o.nodes
         .iter()
         .flatten()
-        .try_for_each(|v| within("a node of an outline", *v, -20_000.0, 20_000.0, " m"))?;
+        .try_for_each(|v| within("a node of an outline", *v, -FARTHEST_M, FARTHEST_M, " m"))?;
     within("the soft edge of an outline", o.soft_m, 0.0, 100.0, " m")?;
     within("the width of a track", o.width_m, 0.05, 100.0, " m")
 }
@@ -45,10 +45,10 @@ pub(in crate::scene) fn water(w: &WaterPlane) -> Result<(), Refusal> {
     name("the water's name", &w.name)?;
     within("the height of the water", w.height_m, -1000.0, 10_000.0, " m")?;
     for v in [w.x_m, w.z_m] {
-        within("the place of the water", v, -20_000.0, 20_000.0, " m")?;
+        within("the place of the water", v, -FARTHEST_M, FARTHEST_M, " m")?;
     }
     for v in [w.width_m, w.depth_m] {
-        within("the size of the water", v, 0.1, 20_000.0, " m")?;
+        within("the size of the water", v, 0.1, MOST_SIDE_M, " m")?;
     }
     within("the turn of the water", w.turn_deg, -360.0, 360.0, " degrees")
 }
@@ -63,7 +63,7 @@ pub(in crate::scene) fn zone(z: &Zone) -> Result<(), Refusal> {
 pub(in crate::scene) fn obstacle(o: &Obstacle) -> Result<(), Refusal> {
     name("the obstacle's name", &o.name)?;
     for v in [o.x_m, o.z_m, o.lift_m] {
-        within("the place of an obstacle", v, -20_000.0, 20_000.0, " m")?;
+        within("the place of an obstacle", v, -FARTHEST_M, FARTHEST_M, " m")?;
     }
     within("the turn of an obstacle", o.turn_deg, -360.0, 360.0, " degrees")?;
     within("the scale of an obstacle", o.scale, 0.01, 100.0, " times")?;
