@@ -256,9 +256,16 @@ fn a_share_of_the_height_is_the_altitude_between_the_lowest_and_the_highest_land
 /// Broke: area was counted at the samples of the land, and plants stand between them. Slopes over 30 degrees: 235 asked, 94 placed.
 #[test]
 fn as_many_stand_as_were_asked_for_however_narrow_the_mask() {
-    let noise = NoiseGround { size_m: 240.0, samples: 121, relief_m: 50.0, feature_m: 40.0, ..NoiseGround::default() };
+    let noise = NoiseGround {
+        size_m: 240.0,
+        samples: 121,
+        relief_m: 50.0,
+        feature_m: 40.0,
+        ..NoiseGround::default()
+    };
     let ground = GroundModel::new(noise_terrain::build(&noise).unwrap(), Some(0.0), 1);
-    let planet = made::planet(&PlanetGround { radius_m: 40.0, relief: 0.3, faces: 24, ..PlanetGround::default() });
+    let planet =
+        made::planet(&PlanetGround { radius_m: 40.0, relief: 0.3, faces: 24, ..PlanetGround::default() });
     let standing = MeshStanding {
         base_m: 0.0,
         upright: Upright::Centre,
@@ -289,13 +296,20 @@ fn as_many_stand_as_were_asked_for_however_narrow_the_mask() {
             layer.pattern = Pattern::Random;
             let rules = Rules::plain(&layer.masks);
             let allowed = any.shares(&rules).allowed_m2;
-            assert!(allowed > 0.001 * any.area_m2() && allowed < 0.5 * any.area_m2(), "{quantity:?} {allowed}");
+            assert!(
+                allowed > 0.001 * any.area_m2() && allowed < 0.5 * any.area_m2(),
+                "{quantity:?} {allowed}"
+            );
             // So many that chance alone moves them by a third of a per cent.
             let per_m2 = (90_000.0 / allowed).min(2.5e7 / any.area_m2());
             layer.amount = Amount::PerM2 { value: per_m2 as f32 };
-            let growth = any.grow(&layer, &rules, &mut any.no_even_places(1), &CancelToken::default()).unwrap();
+            let growth =
+                any.grow(&layer, &rules, &mut any.no_even_places(1), &CancelToken::default()).unwrap();
             let (asked, placed) = (growth.tally.asked as f64, growth.tally.placed as f64);
-            assert!((placed / asked - 1.0).abs() < 0.01, "{quantity:?} {band:?} planet {on_planet}: {asked} asked, {placed} placed");
+            assert!(
+                (placed / asked - 1.0).abs() < 0.01,
+                "{quantity:?} {band:?} planet {on_planet}: {asked} asked, {placed} placed"
+            );
         }
     }
 }

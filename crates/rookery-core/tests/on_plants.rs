@@ -108,11 +108,8 @@ fn ways_to_grow() -> Vec<Layer> {
     let rows = Rows { between_m: 0.2, along_m: 0.2, line: Some(OutlineId(1)), count: 40, ..Rows::default() };
     let moss = Layer { rows, ..document.layers[1].clone() };
     let of = |pattern| {
-        let amounts = [
-            Amount::PerM2 { value: 23.0 },
-            Amount::Spacing { value_m: 0.21 },
-            Amount::Cover { value: 0.3 },
-        ];
+        let amounts =
+            [Amount::PerM2 { value: 23.0 }, Amount::Spacing { value_m: 0.21 }, Amount::Cover { value: 0.3 }];
         amounts.map(|amount| Layer { pattern, amount, ..moss.clone() })
     };
     patterns.into_iter().flat_map(of).collect()
@@ -197,7 +194,8 @@ fn what_grows_on_a_boulder_moves_with_it() {
         let model = host_model(&document, &document.layers[0], hosts).unwrap().unwrap();
         let layer = rookery_core::planting::layer_on(&document.layers[1], GroundId::PLANTS, &[]);
         let rules = rookery_core::habitat::Rules::plain(&[]);
-        let (ground, mut even) = (GroundRef::Mesh(&model), GroundRef::Mesh(&model).no_even_places(layer.seed));
+        let (ground, mut even) =
+            (GroundRef::Mesh(&model), GroundRef::Mesh(&model).no_even_places(layer.seed));
         let grown = ground.grow(&layer, &rules, &mut even, &CancelToken::default()).unwrap();
         let mut names: Vec<_> = grown.plants.iter().map(|p| p.id).collect();
         names.sort_unstable();

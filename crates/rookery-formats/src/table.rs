@@ -9,8 +9,28 @@ use std::io::Write;
 /// and depth against size; `colour` is what its colours are multiplied with, red, green, blue. `footprint_m` and `crown_m` are how far its base and its crown reach from its stem, as
 /// it stands; `map_east_m` and `map_north_m` say where it stands on the map that the land's file speaks of, or from the land's middle where none does.
 pub const COLUMNS: [&str; 22] = [
-    "layer", "species", "form", "id", "x_m", "y_m", "z_m", "qx", "qy", "qz", "qw", "size", "turn_deg",
-    "tint", "tall", "deep", "colour", "ground", "footprint_m", "crown_m", "map_east_m", "map_north_m",
+    "layer",
+    "species",
+    "form",
+    "id",
+    "x_m",
+    "y_m",
+    "z_m",
+    "qx",
+    "qy",
+    "qz",
+    "qw",
+    "size",
+    "turn_deg",
+    "tint",
+    "tall",
+    "deep",
+    "colour",
+    "ground",
+    "footprint_m",
+    "crown_m",
+    "map_east_m",
+    "map_north_m",
 ];
 
 /// Writes all plants of all layers.

@@ -31,12 +31,14 @@ const ARCH: GroundId = GroundId(2);
 const SCENES: usize = 7;
 
 fn looks() -> Vec<Mask> {
-    let band = |quantity, values| Mask {
-        strength: 0.7,
-        ..Mask::band(MaskId(900), quantity, values)
-    };
+    let band = |quantity, values| Mask { strength: 0.7, ..Mask::band(MaskId(900), quantity, values) };
     let far = |near| Mask { near: Some(near), ..band(Quantity::Distance, [0.5, 1.0, 30.0, 90.0]) };
-    let picture = PictureLook { id: PictureId(1), channel: PictureChannel::Grey, colour: [0.0; 3], laid: Default::default() };
+    let picture = PictureLook {
+        id: PictureId(1),
+        channel: PictureChannel::Grey,
+        colour: [0.0; 3],
+        laid: Default::default(),
+    };
     vec![
         band(Quantity::Slope, [0.0, 0.0, 30.0, 60.0]),
         band(Quantity::Altitude, [-5.0, 0.0, 9.0, 40.0]),
@@ -79,9 +81,16 @@ fn scene(turn: usize) -> Document {
     });
     d.ground.water_m = Some(1.0);
     (d.grounds[0].scale, d.grounds[0].x_m) = (0.4, 30.0);
-    let arch = ArchGround { length_m: 9.0, height_m: 6.0, thickness_m: 3.0, detail_m: 1.5, ..ArchGround::default() };
+    let arch =
+        ArchGround { length_m: 9.0, height_m: 6.0, thickness_m: 3.0, detail_m: 1.5, ..ArchGround::default() };
     let source = PlacedSource::Arch(arch);
-    d.grounds.push(PlacedGround { id: ARCH, name: "Arch".into(), source, x_m: -30.0, ..d.grounds[0].clone() });
+    d.grounds.push(PlacedGround {
+        id: ARCH,
+        name: "Arch".into(),
+        source,
+        x_m: -30.0,
+        ..d.grounds[0].clone()
+    });
     // A line across all of them.
     d.outlines[0].nodes = vec![[-45.0, 6.0], [0.0, -4.0], [45.0, 5.0], [0.0, 9.0]];
     // Simple ones: distances to them are asked for at many points.

@@ -2209,7 +2209,7 @@ export interface components {
             blob: components["schemas"]["BlobId"];
             /**
              * Format: float
-             * @description Depth from north to south, metres, 1 to 20000.
+             * @description Depth from north to south, metres, 1 to 60000.
              */
             depth_m: number;
             /** @description How to read it. */
@@ -2235,7 +2235,7 @@ export interface components {
             name: string;
             /**
              * Format: float
-             * @description Width from west to east, metres, 1 to 20000.
+             * @description Width from west to east, metres, 1 to 60000.
              */
             width_m: number;
         };
@@ -2279,7 +2279,7 @@ export interface components {
             blob: components["schemas"]["BlobId"];
             /**
              * Format: float
-             * @description Depth from north to south, metres, 1 to 20000.
+             * @description Depth from north to south, metres, 1 to 60000.
              */
             depth_m: number;
             /** @description How to read it. */
@@ -2303,7 +2303,7 @@ export interface components {
             name: string;
             /**
              * Format: float
-             * @description Width from west to east, metres, 1 to 20000.
+             * @description Width from west to east, metres, 1 to 60000.
              */
             width_m: number;
         };
@@ -3806,7 +3806,7 @@ export interface components {
             blob: components["schemas"]["BlobId"];
             /**
              * Format: float
-             * @description Depth from north to south, metres, 1 to 20000.
+             * @description Depth from north to south, metres, 1 to 60000.
              */
             depth_m: number;
             /** @description How to read it. */
@@ -3832,7 +3832,7 @@ export interface components {
             name: string;
             /**
              * Format: float
-             * @description Width from west to east, metres, 1 to 20000.
+             * @description Width from west to east, metres, 1 to 60000.
              */
             width_m: number;
         };
@@ -5636,7 +5636,7 @@ export interface components {
         WaterPlane: {
             /**
              * Format: float
-             * @description North to south before it is turned, metres, 0.1 to 20000.
+             * @description North to south before it is turned, metres, 0.1 to 60000.
              */
             depth_m: number;
             /**
@@ -5657,7 +5657,7 @@ export interface components {
             turn_deg: number;
             /**
              * Format: float
-             * @description West to east before it is turned, metres, 0.1 to 20000.
+             * @description West to east before it is turned, metres, 0.1 to 60000.
              */
             width_m: number;
             /**

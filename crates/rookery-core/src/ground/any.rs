@@ -183,16 +183,15 @@ impl GroundRef<'_> {
         }
     }
 
-    /// How far a point of the ground's own frame lies above the surface, square to it, metres; below zero in it. None beside a
-    /// terrain.
+    /// How far a point of the ground's own frame lies above the surface, along the way up there, metres; below zero in it. None beside a
+    /// terrain. On a mesh the surface is taken for flat about its nearest point.
     pub fn height_over(&self, point: Vec3) -> Option<f32> {
         match self {
             Self::Terrain(t) => {
                 let spot = t.terrain.contains(point.x, point.z).then(|| t.spot_at(point.x, point.z))?;
-                let footing = t.footing(&spot);
-                Some((point.y - footing.position_m.y) * footing.normal.y)
+                Some(point.y - t.position_m(&spot).y)
             }
-            Self::Mesh(m) => Some(m.height_over(point)),
+            Self::Mesh(m) => Some(m.height_along_up(point)),
         }
     }
 

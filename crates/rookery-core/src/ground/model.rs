@@ -79,7 +79,9 @@ impl GroundModel {
                 .into_par_iter()
                 .map(|run| {
                     let mut out = Vec::new();
-                    self.survey(run, &mut |spot, _| out.push((self.slope_deg(&spot), self.altitude_m(&spot))));
+                    self.survey(run, &mut |spot, _| {
+                        out.push((self.slope_deg(&spot), self.altitude_m(&spot)))
+                    });
                     out
                 })
                 .collect();
@@ -135,13 +137,7 @@ impl GroundModel {
     /// A copy; most of the time goes into the first touch of its memory, so both large lists are made side by side.
     fn copied(&self) -> Self {
         let (terrain, slope_deg) = rayon::join(|| self.terrain.clone(), || self.slope_deg.clone());
-        Self {
-            terrain,
-            slope_deg,
-            histograms: OnceLock::new(),
-            look: self.look.clone(),
-            ..*self
-        }
+        Self { terrain, slope_deg, histograms: OnceLock::new(), look: self.look.clone(), ..*self }
     }
 
     /// Lowest and highest sample once the heights of a region are those of `after`. All are looked at when the lowest or the highest may

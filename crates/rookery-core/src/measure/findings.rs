@@ -135,6 +135,10 @@ pub fn findings(
         if most.is_finite() { most } else { 0.0 }
     };
     let widest_base = widest(|b| b.base_m);
+    // As clearance keeps it: on the plan where the ground has one, elsewhere in space.
+    let on_plan = |p: &Plant| {
+        layer.on_plants.is_none() && document.placed(p.ground).is_none_or(|g| g.source.has_plan())
+    };
     let meets: Vec<f32> = looked
         .par_iter()
         .map(|&i| {
@@ -145,7 +149,11 @@ pub fn findings(
                 let other = &plants[j as usize];
                 if j as usize != i {
                     let room = body(own).base_m * own.size + body(other).base_m * other.size;
-                    most = most.max(room - own.position_m.distance(other.position_m));
+                    let apart = match on_plan(own) && on_plan(other) {
+                        true => at.distance(plan[j as usize]),
+                        false => own.position_m.distance(other.position_m),
+                    };
+                    most = most.max(room - apart);
                 }
             });
             most

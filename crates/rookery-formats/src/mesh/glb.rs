@@ -81,9 +81,9 @@ fn check_pictures(file: &Gltf) -> Result<(), MeshError> {
         None => image.uri.is_none(),
     };
     match file.as_json().images.iter().position(unclear) {
-        Some(number) => {
-            Err(MeshError::BadGlb(format!("picture {number} does not say where it lies and of what kind it is")))
-        }
+        Some(number) => Err(MeshError::BadGlb(format!(
+            "picture {number} does not say where it lies and of what kind it is"
+        ))),
         None => Ok(()),
     }
 }

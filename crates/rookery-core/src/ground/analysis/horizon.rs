@@ -10,14 +10,33 @@ use crate::ground::Terrain;
 use glam::Vec2;
 use rayon::prelude::*;
 
+/// Heights row by row and column by column, so that a walk either way reads them one after the other.
+pub(super) struct BothWays<'a> {
+    terrain: &'a Terrain,
+    by_column: Vec<f32>,
+}
+
+impl<'a> BothWays<'a> {
+    pub fn new(terrain: &'a Terrain) -> Self {
+        let (nx, nz, heights) = (terrain.nx(), terrain.nz(), terrain.heights_zx());
+        let mut by_column = vec![0.0; nx * nz];
+        by_column.par_chunks_mut(nz).enumerate().for_each(|(column, out)| {
+            for (row, out) in out.iter_mut().enumerate() {
+                *out = heights[row * nx + column];
+            }
+        });
+        Self { terrain, by_column }
+    }
+}
+
 /// Parallel lines, one sample apart from one another, with a point at every sample along one side of the ground.
 pub(super) struct Lines<'a> {
+    /// Samples along the lines lie beside one another.
     heights: &'a [f32],
     /// Whether the points lie a column apart; a row apart if not.
     by_column: bool,
     /// Whether one looks towards later points.
     forwards: bool,
-    nx: usize,
     /// Samples along the lines and across them.
     along: usize,
     across: usize,
@@ -35,7 +54,8 @@ type Passed = (f32, f32);
 
 impl<'a> Lines<'a> {
     /// Lines in a direction on the plan: east and south, of length 1.
-    pub fn new(terrain: &'a Terrain, towards: Vec2) -> Self {
+    pub fn new(heights: &'a BothWays<'a>, towards: Vec2) -> Self {
+        let terrain = heights.terrain;
         let (nx, nz, cell) = (terrain.nx(), terrain.nz(), terrain.cell_m());
         let Vec2 { x: east, y: south } = towards / cell;
         let by_column = east.abs() >= south.abs();
@@ -45,10 +65,9 @@ impl<'a> Lines<'a> {
         let first = -libm::ceilf(end.max(0.0)) as i32;
         let last = across as i32 - 1 - libm::floorf(end.min(0.0)) as i32;
         Self {
-            heights: terrain.heights_zx(),
+            heights: if by_column { terrain.heights_zx() } else { &heights.by_column },
             by_column,
             forwards: if by_column { east > 0.0 } else { south > 0.0 },
-            nx,
             along,
             across,
             slant,
@@ -60,8 +79,7 @@ impl<'a> Lines<'a> {
 
     #[inline]
     fn height(&self, along: usize, across: usize) -> f32 {
-        let (column, row) = if self.by_column { (along, across) } else { (across, along) };
-        self.heights[row * self.nx + column]
+        self.heights[across * self.along + along]
     }
 
     /// Height at a point of a line; none beside the ground.
@@ -97,15 +115,18 @@ impl<'a> Lines<'a> {
     fn step(&self, line: usize, i: usize, hull: &mut Vec<Passed>, out: &mut [f32]) {
         let Some(own) = self.point(line, i) else { return };
         let at = i as f32 * self.step_m;
-        let steep = |p: &Passed| (p.1 - own) / (p.0 - at).abs();
+        // The last rises no more steeply than the one before it; both lie ahead.
+        let hides = |before: &Passed, last: &Passed| {
+            (last.1 - own) * (before.0 - at).abs() <= (before.1 - own) * (last.0 - at).abs()
+        };
         while let [.., before, last] = hull.as_slice()
-            && steep(last) <= steep(before)
+            && hides(before, last)
         {
             hull.pop();
         }
         out[i] = hull.last().map_or(0.0, |highest| {
             let (rise, away) = (highest.1 - own, highest.0 - at);
-            rise / rise.hypot(away)
+            rise / (rise * rise + away * away).sqrt()
         });
         hull.push((at, own));
     }

@@ -2,7 +2,7 @@
 //!
 //! Source: Oke, "Boundary Layer Climates", 1987 (sky view factor). From memory.
 
-use super::horizon::Lines;
+use super::horizon::{BothWays, Lines};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::Terrain;
 use glam::Vec2;
@@ -18,6 +18,7 @@ const DIRECTIONS: usize = 32;
 /// [`Cancelled`].
 pub fn openness(terrain: &Terrain, cancel: &CancelToken) -> Result<Vec<f32>, Cancelled> {
     let nx = terrain.nx();
+    let heights = BothWays::new(terrain);
     let mut seen = vec![1.0_f32; nx * terrain.nz()];
     for direction in 0..DIRECTIONS {
         if cancel.is_cancelled() {
@@ -26,7 +27,7 @@ pub fn openness(terrain: &Terrain, cancel: &CancelToken) -> Result<Vec<f32>, Can
         // Half a step off the axes, so that north and east are nothing special.
         let angle = (direction as f32 + 0.5) * std::f32::consts::TAU / DIRECTIONS as f32;
         let (s, c) = libm::sincosf(angle);
-        let lines = Lines::new(terrain, Vec2::new(c, s));
+        let lines = Lines::new(&heights, Vec2::new(c, s));
         let ahead = lines.ahead();
         seen.par_chunks_mut(nx).enumerate().for_each(|(row, values)| {
             for (column, value) in values.iter_mut().enumerate() {

@@ -1,6 +1,6 @@
 //! How long the sun shines on the ground.
 
-use super::horizon::Lines;
+use super::horizon::{BothWays, Lines};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{SunPath, Terrain};
 use glam::Vec2;
@@ -19,7 +19,7 @@ pub fn sun_hours(terrain: &Terrain, path: &SunPath, cancel: &CancelToken) -> Res
     let (nx, nz) = (terrain.nx(), terrain.nz());
     let half_day_h = path.half_day_h();
     let part_h = half_day_h * 2.0 / PARTS as f32;
-    let slopes = slopes(terrain);
+    let (slopes, heights) = (slopes(terrain), BothWays::new(terrain));
     // Hours so far, and how clear the sun stood of the horizon last, as a sine.
     let mut out = vec![(0.0_f32, 0.0_f32); nx * nz];
     for i in 0..=PARTS {
@@ -30,7 +30,7 @@ pub fn sun_hours(terrain: &Terrain, path: &SunPath, cancel: &CancelToken) -> Res
         let plan = Vec2::new(to.x, to.z);
         let (up, level) = (to.y, plan.length());
         let towards = plan.try_normalize().unwrap_or(Vec2::X);
-        let lines = Lines::new(terrain, towards);
+        let lines = Lines::new(&heights, towards);
         let ahead = lines.ahead();
         out.par_chunks_mut(nx).zip(slopes.par_chunks(nx)).enumerate().for_each(|(row, (out, slopes))| {
             for (column, ((hours, before), slope)) in out.iter_mut().zip(slopes).enumerate() {

@@ -201,10 +201,8 @@ impl<'a> Part<'a> {
         let Some(body) = self.body else { return self.model.tree().closest(point) };
         let tree = body.tree.get_or_init(|| {
             let faces = body.faces.clone();
-            let corners: Vec<Vec3> = faces
-                .flat_map(|f| self.model.corners(f))
-                .map(|c| self.model.mesh.positions[c])
-                .collect();
+            let corners: Vec<Vec3> =
+                faces.flat_map(|f| self.model.corners(f)).map(|c| self.model.mesh.positions[c]).collect();
             let indices: Vec<u32> = (0..corners.len() as u32).collect();
             MeshDistance::new(&corners, &indices)
         });

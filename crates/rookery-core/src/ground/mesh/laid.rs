@@ -19,7 +19,9 @@ impl Part<'_> {
             MeshPlace { face, v, w, birth: own_birth(seed, id), id }
         };
         match layout {
-            Layout::Faces => faces.map(|f| named(FACES, u64::from(f - first), (f, 1.0 / 3.0, 1.0 / 3.0))).collect(),
+            Layout::Faces => {
+                faces.map(|f| named(FACES, u64::from(f - first), (f, 1.0 / 3.0, 1.0 / 3.0))).collect()
+            }
             Layout::Vertices => {
                 // Across a crease a corner is there once for each side.
                 let mut known = BTreeSet::new();

@@ -25,12 +25,15 @@ use crate::habitat::Histogram;
 use crate::math::mesh_distance::MeshDistance;
 use crate::nursery::Mesh;
 use crate::scene::{Earths, Upright};
-use glam::{Vec2, Vec3};
 use bodies::Body;
+use glam::{Vec2, Vec3};
 use places::Runs;
 use rayon::prelude::*;
 use std::sync::OnceLock;
 use thiserror::Error;
+
+/// Surfaces that face up less than this (the cosine of 72 degrees) are walls: nothing lies above them.
+const WALL: f32 = 0.31;
 
 /// Why a mesh cannot be a ground.
 #[derive(Clone, Debug, PartialEq, Eq, Error)]
@@ -242,6 +245,17 @@ impl MeshModel {
         let spot = self.spot_on(face, v, w);
         let away = point - spot.position_m;
         away.length().copysign(away.dot(spot.normal))
+    }
+
+    /// How far a point lies above the surface along the way up there, metres; below zero inside. The surface is taken for flat about its
+    /// nearest point; at undersides and walls it is the distance.
+    pub fn height_along_up(&self, point: Vec3) -> f32 {
+        let Some((face, v, w)) = self.tree().closest(point) else { return 0.0 };
+        let spot = self.spot_on(face, v, w);
+        let away = point - spot.position_m;
+        let upright = self.level_at(spot.position_m).dot(spot.normal);
+        let height = away.length().copysign(away.dot(spot.normal));
+        if upright > WALL { height / upright } else { height }
     }
 
     /// What is read off the mesh at every vertex of it: the slope in degrees.

@@ -166,12 +166,7 @@ impl Runs {
     }
 
     /// The streams of some runs.
-    fn streams(
-        &self,
-        seed: u32,
-        level: u8,
-        runs: Range<usize>,
-    ) -> impl Iterator<Item = Stream<'_>> {
+    fn streams(&self, seed: u32, level: u8, runs: Range<usize>) -> impl Iterator<Item = Stream<'_>> {
         runs.filter(|run| self.areas_m2[*run] > 0.0).flat_map(move |run| {
             let area = self.areas_m2[run];
             let streams = (area / STREAM_M2).ceil().clamp(1.0, STREAMS);

@@ -22,7 +22,10 @@ pub(super) fn stroke(s: &Stroke) -> Result<(), Refusal> {
     }
     within("the falloff of a stroke", s.falloff, 0.0, 1.0, "")?;
     within("the number of points of a stroke", s.points.len() as f32, 1.0, 2000.0, "")?;
-    s.points.iter().flatten().try_for_each(|v| within("a point of a stroke", *v, -FARTHEST_M, FARTHEST_M, " m"))
+    s.points
+        .iter()
+        .flatten()
+        .try_for_each(|v| within("a point of a stroke", *v, -FARTHEST_M, FARTHEST_M, " m"))
 }
 
 /// Checks an outline.
