@@ -59,12 +59,17 @@ pub fn write_csv(handoff: &Handoff<'_>, out: impl Write) -> Result<(), csv::Erro
                 (p.stretch[0], p.stretch[1], colour(p.colour)),
                 p.ground.0,
                 (reach(Species::footprint_m), reach(Species::radius_m)),
-                (east + f64::from(at.x), north - f64::from(at.z)),
+                (to_mm(east + f64::from(at.x)), to_mm(north - f64::from(at.z))),
             ))?;
         }
     }
     csv.flush()?;
     Ok(())
+}
+
+/// A coordinate on a map to the millimetre; places in the scene are no finer there.
+fn to_mm(m: f64) -> f64 {
+    (m * 1000.0).round() / 1000.0
 }
 
 /// Ids are 64 bits: written in hexadecimal so that spreadsheets do not round them.

@@ -80,7 +80,7 @@ fn bad_files_are_refused_with_the_place_and_the_reason() {
     );
     assert_eq!(
         feature(r#"{"type": "LineString", "coordinates": [[0, 0], [1e30, 1]]}"#, "{}"),
-        "line 1: a node of an outline is 1000000000000000000000000000000 m; it must be from -20000 to 20000 m"
+        "line 1: a node of an outline is 1000000000000000000000000000000 m; it must be from -30000 to 30000 m"
     );
     assert_eq!(
         feature(r#"{"type": "LineString", "coordinates": [[0, 0]]}"#, "{}"),

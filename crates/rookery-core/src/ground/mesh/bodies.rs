@@ -77,12 +77,14 @@ impl MeshModel {
         self.bodies = bodies;
     }
 
-    /// The places of all bodies that a quota asks for. `of` gives the first so many of a part for a seed, each once.
-    pub(super) fn on_bodies(
+    /// The places of all bodies that a quota asks for. `of` gives the first so many of a part for a seed, each once, with what was kept of
+    /// that body from earlier times.
+    pub(super) fn on_bodies<K: Send>(
         &self,
         seed: u32,
         quota: Quota,
-        of: impl Fn(usize, Part<'_>, u32, usize) -> Result<Vec<MeshPlace>, Cancelled> + Sync,
+        kept: &mut [K],
+        of: impl Fn(&mut K, Part<'_>, u32, usize) -> Result<Vec<MeshPlace>, Cancelled> + Sync,
     ) -> Result<Vec<MeshPlace>, Cancelled> {
         // So many more than are asked for hold them, however the numbers of the bodies fall.
         let least = (quota.count + self.bodies.len()) as f64 / self.runs.area_m2;
@@ -90,14 +92,14 @@ impl MeshModel {
         let found: Result<Vec<Vec<MeshPlace>>, Cancelled> = self
             .bodies
             .par_iter()
-            .enumerate()
-            .map(|(i, body)| {
+            .zip(kept)
+            .map(|(body, kept)| {
                 let own = body.own(seed);
                 let count = (per_m2 * body.runs.area_m2 - f64::from(own.from)).ceil().max(0.0) as usize;
                 if count == 0 {
                     return Ok(Vec::new());
                 }
-                let mut places = of(i, self.part(body), own.seed, count)?;
+                let mut places = of(kept, self.part(body), own.seed, count)?;
                 places.sort_unstable_by(MeshPlace::order);
                 for (k, place) in places.iter_mut().enumerate() {
                     place.birth = ((k as f64 + f64::from(own.from)) / body.runs.area_m2) as f32;
@@ -147,14 +149,22 @@ impl MeshModel {
     ) -> Result<Vec<MeshPlace>, Cancelled> {
         let seed = kept.seed;
         if kept.bodies.len() != self.bodies.len() {
-            let fresh = |b: &Body| EvenOnMesh::across(b.own(seed).seed, b.across_m).into();
+            let fresh = |b: &Body| EvenOnMesh::across(b.own(seed).seed, b.across_m);
             kept.bodies = self.bodies.iter().map(fresh).collect();
         }
-        let kept = &kept.bodies;
-        self.on_bodies(seed, quota, |i, part, _, count| {
-            let mut own = kept[i].lock().unwrap_or_else(std::sync::PoisonError::into_inner);
-            own.first(part, count, cancel)
-        })
+        self.on_bodies(seed, quota, &mut kept.bodies, |own, part, _, count| own.first(part, count, cancel))
+    }
+
+    /// Places of bodies of which nothing is kept.
+    pub(super) fn anew_on_bodies(
+        &self,
+        seed: u32,
+        quota: Quota,
+        of: impl Fn(Part<'_>, u32, usize) -> Vec<MeshPlace> + Sync,
+    ) -> Vec<MeshPlace> {
+        let mut nothing = vec![(); self.bodies.len()];
+        let of = |(): &mut (), part: Part<'_>, seed, count| Ok(of(part, seed, count));
+        self.on_bodies(seed, quota, &mut nothing, of).expect("nothing stops it")
     }
 }
 

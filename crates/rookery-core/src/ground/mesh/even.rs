@@ -13,7 +13,6 @@ use crate::planting::{MeshPlace, Place};
 use glam::{IVec3, Vec3};
 use rayon::prelude::*;
 use rustc_hash::FxHashMap;
-use std::sync::Mutex;
 use std::sync::atomic::{AtomicU32, Ordering};
 
 /// Radius at the start, metres; so large that most meshes hold few such points.
@@ -39,7 +38,7 @@ pub struct EvenOnMesh {
     stages: u8,
     complete: usize,
     /// Of each body for itself, where the mesh is made of bodies; then there is nothing above.
-    pub(super) bodies: Vec<Mutex<EvenOnMesh>>,
+    pub(super) bodies: Vec<EvenOnMesh>,
 }
 
 impl EvenOnMesh {
@@ -55,10 +54,7 @@ impl EvenOnMesh {
 
     /// What the places take, bytes.
     pub(in crate::ground) fn bytes(&self) -> usize {
-        let bodies = self.bodies.iter().map(|b| match b.try_lock() {
-            Ok(own) => size_of::<Mutex<Self>>() + own.bytes(),
-            Err(_) => 0,
-        });
+        let bodies = self.bodies.iter().map(|own| size_of::<Self>() + own.bytes());
         self.places.capacity() * size_of::<MeshPlace>() + bodies.sum::<usize>()
     }
 

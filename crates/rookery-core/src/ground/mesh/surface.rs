@@ -1,6 +1,5 @@
 //! A mesh as a surface that plants grow on.
 
-use super::bodies::Part;
 use super::{EvenOnMesh, MeshModel};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{Footing, Quota, Surface};
@@ -137,8 +136,7 @@ impl Surface for MeshModel {
         if self.bodies.is_empty() {
             return self.runs.first(seed, LEVEL, quota.count);
         }
-        let own = |_, part: Part<'_>, seed, count| Ok(part.runs.first(seed, LEVEL, count));
-        self.on_bodies(seed, quota, own).unwrap_or_default()
+        self.anew_on_bodies(seed, quota, |part, seed, count| part.runs.first(seed, LEVEL, count))
     }
 
     fn clumped_places(&self, seed: u32, clumps: &Clumps, quota: impl Into<Quota>) -> Vec<MeshPlace> {
@@ -146,8 +144,7 @@ impl Surface for MeshModel {
         if self.bodies.is_empty() {
             return self.whole().clumped(seed, clumps, quota.count);
         }
-        let own = |_, part: Part<'_>, seed, count| Ok(part.clumped(seed, clumps, count));
-        self.on_bodies(seed, quota, own).unwrap_or_default()
+        self.anew_on_bodies(seed, quota, |part, seed, count| part.clumped(seed, clumps, count))
     }
 
     fn laid_places(&self, seed: u32, layout: &Layout<'_>, per_m2: Option<f64>) -> (Vec<MeshPlace>, u64) {
