@@ -1,6 +1,6 @@
 //! GLB and the plant table, read back.
 
-use glam::{Quat, Vec3};
+use glam::{Quat, Vec2, Vec3};
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain, obstacle};
 use rookery_core::nursery::Detail;
