@@ -101,7 +101,8 @@ impl Growths {
                 .run(move |_| {
                     let model = host_model(&document, &host, &grown.plants)?;
                     let model = model.ok_or(ApiError::NotFound("surface of the plants it grows on"))?;
-                    let bytes = model.mesh.positions.len() * 36 + model.mesh.indices.len() * 8;
+                    // Each plant also has a table and a tree of its own triangles.
+                    let bytes = model.mesh.positions.len() * 36 + model.mesh.indices.len() * 32;
                     Ok((AnyGround::Mesh(model), bytes))
                 })
                 .await
