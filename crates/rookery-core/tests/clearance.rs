@@ -145,6 +145,24 @@ fn the_lower_layer_yields_to_the_higher_unless_the_table_says_otherwise() {
     );
 }
 
+/// Before, thrift that reached over 0.3 m by its size range claimed before fescue, and gave way to it below.
+#[test]
+fn no_size_range_and_no_share_makes_the_order_of_claims_jump() {
+    let mut document = scene(&[("fescue", 6.0), ("thrift", 6.0), ("gorse", 0.05)]);
+    let part = |id: &str| MixPart { species: SpeciesId(id.into()), share: 0.5 };
+    document.layers[1].mix = vec![part("thrift"), part("campion")];
+    let before = document.claims();
+    for size in [(0.1, 0.2), (0.75, 1.4), (1.0, 2.0), (3.0, 20.0)] {
+        for share in [0.0, 0.3, 1.0] {
+            for layer in &mut document.layers {
+                (layer.stance.size.min, layer.stance.size.max) = size;
+            }
+            (document.layers[1].mix[0].share, document.layers[1].mix[1].share) = (share, 1.0 - share);
+            assert_eq!(document.claims(), before, "{size:?} {share}");
+        }
+    }
+}
+
 #[test]
 fn a_layer_that_is_looked_at_grows_first_and_circles_are_refused_by_name() {
     let mut document = scene(&[("gorse", 0.05), ("thrift", 6.0), ("campion", 1.0)]);

@@ -5,7 +5,7 @@ use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{GroundModel, GroundRef, Terrain};
 use rookery_core::habitat::{Given, Rules};
 use rookery_core::measure::{Findings, findings};
-use rookery_core::nursery::Kind;
+use rookery_core::nursery::{Detail, Kind};
 use rookery_core::planting::{Plant, PlantId, cover_of, grow_everywhere};
 use rookery_core::scene::*;
 
@@ -35,18 +35,23 @@ fn at(id: u64, p: Vec3) -> Plant {
     Plant { id: PlantId(id), position_m: p, ..Plant::UPRIGHT }
 }
 
+fn moved(plants: &[Plant], by: f32) -> Vec<Plant> {
+    plants.iter().map(|p| Plant { position_m: p.position_m + Vec3::Y * by, ..*p }).collect()
+}
+
 #[test]
-fn a_stone_on_a_slope_hangs_by_its_rim_and_sinks_by_as_much() {
-    let document = scene("boulder");
-    let species = document.species(&SpeciesId("boulder".into())).unwrap();
-    assert_eq!(species.kind, Kind::Rock);
+fn a_cushion_on_a_slope_hangs_by_its_rim_and_sinks_by_as_much() {
+    let document = scene("thrift");
+    let species = document.species(&SpeciesId("thrift".into())).unwrap();
+    assert_eq!(species.kind, Kind::Cushion);
     let rise = 30_f32.to_radians().tan();
     let ground = plane(rise);
-    let stones: Vec<Plant> =
-        (0..9).map(|i| at(i, vec3(i as f32 * 8.0 - 32.0, (i as f32 * 8.0 - 32.0) * rise, 0.0))).collect();
-    let found = measured(&document, &ground, &stones);
+    let size = 8.0;
+    let place = |i: u64| vec3(i as f32 * 8.0 - 32.0, (i as f32 * 8.0 - 32.0) * rise, 0.0);
+    let cushions: Vec<Plant> = (0..9).map(|i| Plant { size, ..at(i, place(i)) }).collect();
+    let found = measured(&document, &ground, &cushions);
     // Broke: told square to the slope, and said to be told along the vertical: there a level rim hangs by the tangent of 30 degrees.
-    let expected = species.radius_m() * 0.5 * rise;
+    let expected = species.radius_m() * size * 0.5 * rise;
     assert!(
         (found.hovering.worst - expected).abs() < expected * 0.02,
         "{} for {expected}",
@@ -55,13 +60,39 @@ fn a_stone_on_a_slope_hangs_by_its_rim_and_sinks_by_as_much() {
     assert_eq!((found.hovering.share, found.buried.share), (1.0, 0.0));
     assert!((found.sink_m - expected).abs() < expected * 0.02);
     // Sunk by what it says they lie on the ground, by more than half their height they are buried.
-    let sunk = |by: f32| {
-        stones.iter().map(|p| Plant { position_m: p.position_m - Vec3::Y * by, ..*p }).collect::<Vec<_>>()
-    };
-    assert_eq!(measured(&document, &ground, &sunk(expected)).hovering.share, 0.0);
-    let deep = measured(&document, &ground, &sunk(species.height_m() * 0.7));
+    assert_eq!(measured(&document, &ground, &moved(&cushions, -expected)).hovering.share, 0.0);
+    let deep = measured(&document, &ground, &moved(&cushions, species.height_m() * size * -0.7));
     assert_eq!(deep.buried.share, 1.0);
     assert!((deep.buried.worst - 0.7).abs() < 0.02, "{}", deep.buried.worst);
+}
+
+/// Broke: the base of a stone was taken for a disc at its base point, though a quarter of its mesh lies under it: tumbled boulders were
+/// told to hang that sat deep in the ground.
+#[test]
+fn a_stone_lies_on_the_underside_of_its_mesh_however_it_is_turned() {
+    let document = scene("boulder");
+    let species = document.species(&SpeciesId("boulder".into())).unwrap();
+    let ground = plane(0.0);
+    for (turn, tilt) in [(0.0, 0.0), (0.7, 0.6), (2.0, 1.5), (4.0, 3.0)] {
+        let stone = Plant {
+            rotation: Quat::from_rotation_x(tilt) * Quat::from_rotation_y(turn),
+            ..at(1, Vec3::ZERO)
+        };
+        // Of every vertex at full detail.
+        let mesh = species.build(0, Detail::Full, document.season);
+        let heights = || mesh.positions.iter().map(|p| (stone.rotation * *p).y);
+        let (low, high) =
+            (heights().fold(f32::INFINITY, f32::min), heights().fold(f32::NEG_INFINITY, f32::max));
+        let tall = high - low;
+        let found = |bottom_m: f32| measured(&document, &ground, &moved(&[stone], bottom_m - low));
+        // What floats by so much hangs by more, for its underside is round; a stone half in the ground hangs nowhere.
+        let floats = found(0.2);
+        assert!(floats.hovering.share == 1.0 && floats.hovering.worst > 0.2 - 0.02, "{:?}", floats.hovering);
+        assert_eq!(found(-0.45 * tall).buried.share, 0.0);
+        let deep = found(-0.6 * tall);
+        assert!((deep.buried.worst - 0.6).abs() < 0.03 && deep.hovering.share == 0.0, "{:?}", deep.buried);
+        assert!(found(-1.2 * tall).buried.worst > 1.1);
+    }
 }
 
 #[test]

@@ -5,7 +5,7 @@ use rookery_core::ground::{GroundModel, Reading, Terrain};
 use rookery_core::nursery::Detail;
 use rookery_core::planting::clearance::fit::{Fits, Fitted, How};
 use rookery_core::planting::{AmountIn, Growth, Plant, PlantId, Tally};
-use rookery_core::scene::{Layer, MixPart, SpeciesId, kittiwake_head};
+use rookery_core::scene::{GroundId, Layer, MixPart, Pose, SpeciesId, Tended, TendedId, kittiwake_head};
 use rookery_formats::view::{VIEW_SAMPLES, encode_fits, encode_ground, encode_plants, encode_reading};
 
 /// What `web/src/api/buffers.test.ts` decodes. Kept beside it, and compared here, so that both sides see the same bytes.
@@ -81,6 +81,49 @@ fn the_decoders_sample_is_what_the_encoder_writes() {
         std::fs::write(SAMPLE, &bytes).unwrap();
     }
     assert_eq!(std::fs::read(SAMPLE).unwrap(), bytes, "ROOKERY_WRITE_SAMPLES=1 writes it anew");
+}
+
+/// A layer that stretches and colours nothing still shows its plants in hand as they were made.
+#[test]
+fn plants_in_hand_keep_their_stretch_and_colour_whatever_the_layer_is_set_to() {
+    let mut plain = kittiwake_head().layers[0].clone();
+    (plain.masks, plain.tint, plain.stance) = (Vec::new(), Default::default(), Default::default());
+    let head = |layer: &Layer| {
+        let bytes = encode_plants(layer, &growth());
+        let length = u32::from_le_bytes(bytes[4..8].try_into().unwrap()) as usize;
+        let head: serde_json::Value = serde_json::from_slice(&bytes[8..8 + length]).unwrap();
+        (head["stretched"].as_bool().unwrap(), head["coloured"].as_bool().unwrap())
+    };
+    assert_eq!(head(&plain), (false, false));
+    let mut pose = Pose {
+        species: SpeciesId("marram".into()),
+        form: 0,
+        size: 1.0,
+        stretch: [1.0; 2],
+        turn_deg: 0.0,
+        tilt_deg: 0.0,
+        tilt_to_deg: 0.0,
+        lift_m: 0.0,
+        tint: 0,
+        colour: [128; 3],
+    };
+    let set = |pose: &Pose| {
+        let mut layer = plain.clone();
+        layer.tended.push(Tended {
+            id: TendedId(1),
+            ground: GroundId::LAND,
+            at_m: [0.0; 3],
+            from: None,
+            plant: Some(pose.clone()),
+            room_m: 0.0,
+        });
+        head(&layer)
+    };
+    assert_eq!(set(&pose), (false, false));
+    pose.stretch = [1.5, 1.0];
+    assert_eq!(set(&pose), (true, false));
+    pose.colour = [128, 90, 128];
+    assert_eq!(set(&pose), (true, true));
 }
 
 #[test]

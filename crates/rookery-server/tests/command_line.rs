@@ -69,6 +69,35 @@ fn a_scene_is_edited_grown_measured_probed_rendered_and_exported() {
     assert_eq!(&std::fs::read(dir.join("out.glb")).unwrap()[..4], b"glTF");
 }
 
+/// Broke: boulders were buried and driftwood hung in the scenes that we ship, by our own notes.
+#[test]
+fn the_demo_scenes_pass_their_own_notes() {
+    let folder = Folder::new("notes");
+    let dir = folder.0.as_path();
+    for name in ["kittiwake-head", "tarn-moraine", "needle-arch"] {
+        let scene = rookery(dir, &["scene", "demo", name]).stdout;
+        std::fs::write(dir.join("demo.json"), scene).unwrap();
+        let measured: Value =
+            serde_json::from_slice(&rookery(dir, &["measure", "demo.json"]).stdout).unwrap();
+        let layers = measured.as_array().unwrap();
+        assert!(layers.len() > 5);
+        for layer in layers {
+            let found = &layer["findings"];
+            for what in ["hovering", "buried", "overlapping", "repeated"] {
+                assert_eq!(
+                    found[what]["remark"], false,
+                    "{name}, {}: {what} {}",
+                    layer["name"], found[what]["share"]
+                );
+            }
+            assert_eq!(
+                found["crossing"].as_array().unwrap().iter().find(|c| c["found"]["remark"] == true),
+                None
+            );
+        }
+    }
+}
+
 #[test]
 fn a_ground_beside_the_land_is_asked_grown_on_and_handed_off() {
     let folder = Folder::new("arch");

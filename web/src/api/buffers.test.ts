@@ -50,13 +50,22 @@ describe('the plants of a layer', () => {
     expect([...plants.tints]).toEqual([0x1234, 6, 0x1236])
     expect(() => decodePlantsOrChanges(changes(head, [], [], 0, [], 0, 0), new Map())).toThrow('not there any more')
   })
+
+  it('stay as they are where one with a stretch of its own comes to plain ones', () => {
+    const before = decodePlants(bytes)
+    const head = { count: 3, tally: before.tally, mixed: false, stretched: true, coloured: false, since: 'old', runs: 2, added: 1 }
+    const old: PlantsBuffer = { ...before, species: undefined, stretches: undefined, colours: undefined }
+    const { plants } = decodePlantsOrChanges(changes(head, [0, 1, 1, 2, 1, 0], [9, 8, 7], 2.5, [1, 2, 3, 4], 5, 6, [192, 64]), new Map([['old', old]]))
+    expect([...plants.stretches!]).toEqual([128, 128, 192, 64, 128, 128])
+    expect(plants.colours).toBeUndefined()
+  })
 })
 
 /** A `RKPD` buffer with one new plant, laid out as the encoder does. */
-function changes(head: object, runs: number[], position: number[], size: number, turn: number[], form: number, tint: number): ArrayBuffer {
+function changes(head: object, runs: number[], position: number[], size: number, turn: number[], form: number, tint: number, stretch: number[] = []): ArrayBuffer {
   const text = new TextEncoder().encode(JSON.stringify(head))
   const start = (8 + text.length + 3) & ~3
-  const out = new ArrayBuffer(start + runs.length * 4 + 12 + 4 + 8 + 4 + 4)
+  const out = new ArrayBuffer(start + runs.length * 4 + 12 + 4 + 8 + 4 + 4 + (stretch.length > 0 ? 4 : 0))
   const view = new DataView(out)
   new Uint8Array(out).set(new TextEncoder().encode('RKPD'))
   view.setUint32(4, text.length, true)
@@ -68,6 +77,7 @@ function changes(head: object, runs: number[], position: number[], size: number,
   for (const [i, q] of turn.entries()) view.setInt16(at + 4 + i * 2, q, true)
   view.setUint16(at + 12, form, true)
   view.setUint16(at + 16, tint, true)
+  for (const [i, b] of stretch.entries()) view.setUint8(at + 20 + i, b)
   return out
 }
 

@@ -260,6 +260,9 @@ interface ChangesHead extends PlantsHead {
   added: number
 }
 
+/** What plants have that say nothing of it. */
+const plain = (length: number, value: number) => new Uint8Array(length).fill(value)
+
 /** Plants by the name of their contents. */
 export type KnownPlants = Map<string, PlantsBuffer>
 
@@ -308,9 +311,9 @@ export function decodePlantsOrChanges(buffer: ArrayBuffer, known: KnownPlants, s
     rotations: join(before.rotations, fresh.rotations, room(Int16Array, n * 4, spare?.rotations), 4),
     forms: join(before.forms, fresh.forms, room(Uint16Array, n, spare?.forms), 1),
     tints: join(before.tints, fresh.tints, room(Uint16Array, n, spare?.tints), 1),
-    ...(head.mixed && { species: join(before.species!, fresh.species!, room(Uint8Array, n, spare?.species), 1) }),
-    ...(head.stretched && { stretches: join(before.stretches!, fresh.stretches!, room(Uint8Array, n * 2, spare?.stretches), 2) }),
-    ...(head.coloured && { colours: join(before.colours!, fresh.colours!, room(Uint8Array, n * 3, spare?.colours), 3) }),
+    ...(head.mixed && { species: join(before.species ?? plain(before.count, 0), fresh.species!, room(Uint8Array, n, spare?.species), 1) }),
+    ...(head.stretched && { stretches: join(before.stretches ?? plain(before.count * 2, 128), fresh.stretches!, room(Uint8Array, n * 2, spare?.stretches), 2) }),
+    ...(head.coloured && { colours: join(before.colours ?? plain(before.count * 3, 128), fresh.colours!, room(Uint8Array, n * 3, spare?.colours), 3) }),
   }
   return { plants, since: head.since }
 }

@@ -1893,6 +1893,8 @@ export interface components {
         Finding: {
             /** @description Where some of them stand, the worst first, metres. */
             places_m: number[][];
+            /** @description Whether they are so many that it is worth a remark. */
+            remark: boolean;
             /**
              * Format: float
              * @description Their share of the plants looked at, 0 to 1.
@@ -1907,7 +1909,7 @@ export interface components {
         /** @description What was measured of one layer. */
         Findings: {
             bare?: components["schemas"]["Bare"] | null;
-            /** @description Plants that are in the ground by more than half their height. */
+            /** @description Plants that are in the ground by more than half their height; stones by that of their mesh as it lies. */
             buried: components["schemas"]["Finding"];
             /**
              * Format: int64
@@ -1923,8 +1925,8 @@ export interface components {
             /** @description Plants that stand in those of layers that claim their ground first; filled in by [`crossings`](super::crossings). */
             crossing: components["schemas"]["Crossing"][];
             /**
-             * @description Bases that hang above the true ground at their rim by more than 5 cm and 5 % of the plant's height. Layers that are lifted
-             *     have none.
+             * @description Bases that hang above the true ground at their rim by more than 5 cm and 5 % of the plant's height; of stones and driftwood the
+             *     underside of their mesh. Layers that are lifted have none.
              */
             hovering: components["schemas"]["Finding"];
             /**

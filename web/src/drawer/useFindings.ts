@@ -31,11 +31,6 @@ export function useFindings(on: boolean): Measured[] {
   return shown.map((layer, i) => ({ layer, findings: data[i]?.data }))
 }
 
-/** Shares above which something is worth a remark. Common practice. */
-const HOVERING = 0.02
-const BURIED = 0.02
-const OVERLAPPING = 0.05
-const REPEATED = 0.15
 /** Cover that is asked for and cover that is there may differ by so much. */
 const COVER = 0.05
 
@@ -48,31 +43,31 @@ export function remarks({ layer, findings: f }: Measured): Note[] {
   const percent = (share: number) => `${showNumber(share * 100, share < 0.1 ? 1 : 0)} %`
   const note = (text: string, finding?: Schemas['Finding'], fix?: Note['fix']) =>
     notes.push({ layer: layer.id, text: `${layer.name}: ${text}`, fix, places: finding?.places_m as [number, number, number][] | undefined })
-  if (f.hovering.share > HOVERING) {
+  if (f.hovering.remark) {
     const by = Math.ceil(f.sink_m * 100) / 100
     note(`${percent(f.hovering.share)} hang above the ground at their rim, by up to ${showNumber(f.hovering.worst * 100, 0)} cm.`, f.hovering, {
       name: `Sink ${showNumber(by * 100, 0)} cm more`,
       run: () => editLayer(layer.id, { set: 'sink', value: Number((stance.sink_m + by).toFixed(3)) }),
     })
   }
-  if (f.buried.share > BURIED) {
+  if (f.buried.remark) {
     note(`${percent(f.buried.share)} are in the ground by more than half their height, the deepest by ${percent(f.buried.worst)} of it.`, f.buried, stance.sink_m > 0 ? {
       name: 'Sink half as deep',
       run: () => editLayer(layer.id, { set: 'sink', value: Number((stance.sink_m / 2).toFixed(3)) }),
     } : undefined)
   }
-  if (f.overlapping.share > OVERLAPPING) {
+  if (f.overlapping.remark) {
     note(`the bases of ${percent(f.overlapping.share)} meet those of others, by up to ${showNumber(f.overlapping.worst * 100, 0)} cm.`, f.overlapping, {
       name: 'Keep them apart',
       run: () => changeKeep(layer, 'own', { by: 'footprint', margin_m: 0 }),
     })
   }
   for (const c of f.crossing) {
-    if (c.found.share === 0) continue
+    if (!c.found.remark) continue
     const name = useScene.getState().scene?.document.layers.find((l) => l.id === c.layer)?.name ?? 'another layer'
     note(`${percent(c.found.share)} stand in plants of ${name}, by up to ${showNumber(c.found.worst * 100, 0)} cm.`, c.found)
   }
-  if (f.repeated.share > REPEATED && f.plants > 30) {
+  if (f.repeated.remark) {
     const turned = stance.turn_deg.max - stance.turn_deg.min
     note(`${percent(f.repeated.share)} look like one of their neighbours: the same form, turned and sized alike.`, f.repeated, turned < 300 ? {
       name: 'Turn any way',

@@ -29,7 +29,7 @@ export function HowMuch({ layer }: { layer: Layer }) {
           This layer could not grow: {error.message}.
         </p>
       )}
-      {data && <TallyBar tally={data.tally} byChance={layer.pattern === 'random' || layer.pattern === 'clumped'} />}
+      {data && <TallyBar of={layer.id} tally={data.tally} byChance={layer.pattern === 'random' || layer.pattern === 'clumped'} />}
       {data?.tally.room != null && (
         <p className="mt-1 text-xs text-soft" data-testid="room">
           This pattern has {showCount(data.tally.room)} places on the whole ground; a larger amount finds no more.

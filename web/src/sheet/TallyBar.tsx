@@ -1,6 +1,7 @@
 import type { Schemas, Tally } from '../api/client'
 import { useScene } from '../state/scene'
 import { showCount } from '../ui/parse'
+import { YieldSelect } from './clearance/YieldSelect'
 import { QUANTITIES } from './masks/quantities'
 
 const COLOURS = ['var(--lichen)', 'var(--fern)', '#8a7fa0', '#a0704c', '#7a9aa6']
@@ -28,13 +29,14 @@ export function reasonWords(reason: Schemas['Reason']): string {
   return QUANTITIES[reason.quantity].name.toLowerCase()
 }
 
-/** Of all the places looked at: how many hold a plant, and which rule refused the rest. */
-export function TallyBar({ tally, byChance }: { tally: Tally; byChance: boolean }) {
+/** Of all the places looked at: how many hold a plant, and which rule refused the rest; where another layer did, who gives way to whom. */
+export function TallyBar({ of, tally, byChance }: { of: number; tally: Tally; byChance: boolean }) {
   const parts = [
-    { name: 'placed', count: tally.placed, colour: 'var(--sea)' },
+    { name: 'placed', count: tally.placed, colour: 'var(--sea)', by: undefined },
     ...tally.refused.map((r, i) => ({
       name: reasonWords(r.reason),
       count: r.count,
+      by: r.reason.rule === 'layer' ? r.reason.id : undefined,
       colour: r.reason.rule === 'cap' ? 'var(--iron)' : COLOURS[i % COLOURS.length],
     })),
   ].filter((p) => p.count > 0)
@@ -65,6 +67,7 @@ export function TallyBar({ tally, byChance }: { tally: Tally; byChance: boolean 
           <li key={i} className="flex items-center gap-1">
             <span className="size-2 rounded-sm" style={{ background: p.colour }} aria-hidden />
             {p.name === 'placed' ? 'placed' : `refused: ${p.name}`} <span className="font-mono">{showCount(p.count)}</span>
+            {p.by !== undefined && <YieldSelect of={of} to={p.by} />}
           </li>
         ))}
       </ul>

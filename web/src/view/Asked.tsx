@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import { api, wanted, type Schemas } from '../api/client'
+import { YieldSelect } from '../sheet/clearance/YieldSelect'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { useView } from '../state/view'
@@ -10,7 +11,7 @@ import { showNumber } from '../ui/parse'
 const stands = (v: Schemas['Verdict']) => v.share > 0 && !v.room.some((r) => r.refuses)
 
 /** What is kept clear of here, by name. */
-function nearest(v: Schemas['Verdict'], { layers, obstacles = [] }: Schemas['Document']): string[] {
+function nearest(v: Schemas['Verdict'], { layers, obstacles = [] }: Schemas['Document']) {
   const name = (r: Schemas['RoomReading']) => {
     if (r.reason.rule === 'edge') return 'the edge of its zone'
     if (r.reason.rule === 'track') return 'a track'
@@ -19,7 +20,10 @@ function nearest(v: Schemas['Verdict'], { layers, obstacles = [] }: Schemas['Doc
     return list.find((o) => o.id === id)?.name ?? 'something'
   }
   const near = v.room.filter((r) => r.away_m < r.kept_m + 2)
-  return near.map((r) => `${r.refuses ? 'no room: ' : ''}${showNumber(r.away_m, 2)} m from ${name(r)}, ${showNumber(r.kept_m, 2)} m kept`)
+  return near.map((r) => ({
+    words: `${r.refuses ? 'no room: ' : ''}${showNumber(r.away_m, 2)} m from ${name(r)}, ${showNumber(r.kept_m, 2)} m kept`,
+    by: r.refuses && r.reason.rule === 'layer' ? r.reason.id : undefined,
+  }))
 }
 
 /** What the ground answered: layer by layer, why something grows at a point or does not. */
@@ -75,9 +79,9 @@ export function Asked() {
                 </span>
               </div>
               <p className="text-xs text-soft">{l.verdict.words}</p>
-              {nearest(l.verdict, scene!.document).map((line) => (
-                <p key={line} className="text-xs text-soft">
-                  {line}
+              {nearest(l.verdict, scene!.document).map(({ words, by }) => (
+                <p key={words} className="text-xs text-soft">
+                  {words} {by !== undefined && <YieldSelect of={l.id} to={by} />}
                 </p>
               ))}
             </li>

@@ -58,7 +58,7 @@ pub fn crossings(
                     most
                 })
                 .collect();
-            let found = gathered(plants, &all, |k| (meets[k] > SLIGHT_M).then_some(meets[k]));
+            let found = gathered(plants, &all, 0.0, |k| (meets[k] > SLIGHT_M).then_some(meets[k]));
             Crossing { layer: other.id, found }
         })
         .collect()

@@ -1,11 +1,12 @@
 //! What is measured of a grown layer against the true ground and among its own plants, with what is out of the ordinary.
 
 use super::bare::bare;
+use super::held::{Body, Held};
 use super::{Bare, Crossing};
 use crate::ground::{Frame, GroundRef, Surface};
 use crate::habitat::Rules;
 use crate::math::plan_grid::PlanGrid;
-use crate::nursery::{Detail, Species};
+use crate::nursery::Kind;
 use crate::planting::{Place, Plant};
 use crate::scene::{Document, GroundId, Layer};
 use glam::{Vec2, Vec3};
@@ -18,8 +19,6 @@ const LOOKED_AT: usize = 20_000;
 const POINTS: usize = 40_000;
 /// Places told of one finding, at most.
 const TOLD: usize = 400;
-/// Points of a base that are held against the ground.
-const RING: usize = 6;
 /// Bases that hang so far above the ground are seen: 5 cm, or 5 % of the plant's height. Common practice.
 const HOVER_M: f32 = 0.05;
 const HOVER_SHARE: f32 = 0.05;
@@ -28,6 +27,12 @@ const BURIED: f32 = 0.5;
 /// Two plants are alike when turn and size differ by less. Common practice.
 const ALIKE_DEG: f32 = 12.0;
 const ALIKE_SIZE: f32 = 0.06;
+/// Shares of a layer's plants above which a finding is worth a remark. Common practice.
+const MANY: f32 = 0.02;
+const MANY_MEET: f32 = 0.05;
+const MANY_ALIKE: f32 = 0.15;
+/// Fewer plants than these are looked at one by one, alike or not.
+const FEW: usize = 30;
 /// Neighbours looked at for plants that are alike.
 const NEIGHBOURS: usize = 8;
 
@@ -41,6 +46,8 @@ pub struct Finding {
     pub worst: f32,
     /// Where some of them stand, the worst first, metres.
     pub places_m: Vec<[f32; 3]>,
+    /// Whether they are so many that it is worth a remark.
+    pub remark: bool,
 }
 
 /// What was measured of one layer.
@@ -54,12 +61,12 @@ pub struct Findings {
     /// Share of the ground that crowns cover where the masks let all through, measured at points thrown on it; where there is hardly
     /// such ground, of all allowed ground, each part counted with the masks' value. None where nothing is allowed.
     pub cover: Option<f32>,
-    /// Bases that hang above the true ground at their rim by more than 5 cm and 5 % of the plant's height. Layers that are lifted
-    /// have none.
+    /// Bases that hang above the true ground at their rim by more than 5 cm and 5 % of the plant's height; of stones and driftwood the
+    /// underside of their mesh. Layers that are lifted have none.
     pub hovering: Finding,
     /// How deep all would have to be sunk besides, so that only one in fifty hovers, metres.
     pub sink_m: f32,
-    /// Plants that are in the ground by more than half their height.
+    /// Plants that are in the ground by more than half their height; stones by that of their mesh as it lies.
     pub buried: Finding,
     /// Plants whose base meets that of another.
     pub overlapping: Finding,
@@ -75,24 +82,6 @@ pub struct Findings {
     pub bytes: u64,
 }
 
-/// Body of a species as it is held against the ground.
-#[derive(Clone, Copy, Default)]
-struct Body {
-    height_m: f32,
-    radius_m: f32,
-    base_m: f32,
-    triangles: u64,
-}
-
-impl Body {
-    fn of(document: &Document, species: &Species) -> Self {
-        let (height_m, radius_m) = (species.height_m(), species.radius_m());
-        let base_m = species.footprint_m();
-        let triangles = species.build(0, Detail::Full, document.season).triangles() as u64;
-        Self { height_m, radius_m, base_m, triangles }
-    }
-}
-
 /// Measures a grown layer. `grounds` are those it grows on, with its masks there; `plants` stand in the scene.
 pub fn findings(
     document: &Document,
@@ -105,33 +94,31 @@ pub fn findings(
         .iter()
         .map(|m| document.species(&m.species).map_or_else(Body::default, |s| Body::of(document, s)))
         .collect();
-    let body = |p: &Plant| bodies.get(usize::from(p.species)).copied().unwrap_or_default();
+    let unknown = Body::default();
+    let body = |p: &Plant| bodies.get(usize::from(p.species)).unwrap_or(&unknown);
     let step = plants.len().div_ceil(LOOKED_AT).max(1);
     let looked: Vec<usize> = (0..plants.len()).step_by(step).collect();
     let plan: Vec<Vec2> = plants.iter().map(|p| Vec2::new(p.position_m.x, p.position_m.z)).collect();
     let grid = PlanGrid::new(&plan);
-    let above: Vec<(f32, f32)> = looked
+    let held: Vec<Held> = looked
         .par_iter()
         .map(|i| {
             let p = &plants[*i];
             // What grows on a single ground may not say on which.
             let ground = grounds.iter().find(|(id, ..)| *id == p.ground || grounds.len() == 1);
-            ground.map_or((0.0, 0.0), |(id, g, _)| held(p, &body(p), g, &document.frame(*id)))
+            ground.map_or_else(Held::default, |(id, g, _)| body(p).held(p, g, &document.frame(*id)))
         })
         .collect();
     let height = |p: &Plant| body(p).height_m * p.size * p.stretch[0];
-    let hangs = |k: usize| above[k].0 > HOVER_M.max(height(&plants[looked[k]]) * HOVER_SHARE);
+    let hangs = |k: usize| held[k].hangs_m > HOVER_M.max(height(&plants[looked[k]]) * HOVER_SHARE);
     let lifted = layer.stance.lift_m.max > 0.0;
-    let hovering = gathered(plants, &looked, |k| (!lifted && hangs(k)).then_some(above[k].0));
-    let mut rims: Vec<f32> = above.iter().map(|a| a.0).collect();
+    let hovering = gathered(plants, &looked, MANY, |k| (!lifted && hangs(k)).then_some(held[k].hangs_m));
+    let mut rims: Vec<f32> = held.iter().map(|h| h.hangs_m).collect();
     rims.sort_unstable_by(f32::total_cmp);
     let sink_m = rims.get(rims.len() * 49 / 50).copied().unwrap_or(0.0).max(0.0);
-    let buried = gathered(plants, &looked, |k| {
-        let share = above[k].1 / height(&plants[looked[k]]).max(1e-3);
-        (share > BURIED).then_some(share)
-    });
+    let buried = gathered(plants, &looked, MANY, |k| (held[k].buried > BURIED).then_some(held[k].buried));
     let widest = |of: fn(&Body) -> f32| {
-        let most = plants.iter().map(|p| of(&body(p)) * p.size).fold(0.0, f32::max);
+        let most = plants.iter().map(|p| of(body(p)) * p.size).fold(0.0, f32::max);
         if most.is_finite() { most } else { 0.0 }
     };
     let widest_base = widest(|b| b.base_m);
@@ -159,11 +146,14 @@ pub fn findings(
             most
         })
         .collect();
-    let overlapping = gathered(plants, &looked, |k| (meets[k] > 0.0).then_some(meets[k]));
+    let mut overlapping = gathered(plants, &looked, MANY_MEET, |k| (meets[k] > 0.0).then_some(meets[k]));
+    // Cushions and mats grow into one another, where a layer does not keep them apart.
+    overlapping.remark &= !document.mix_of(layer).all(|(_, s)| s.kind == Kind::Cushion);
     let area: f64 = grounds.iter().map(|(_, g, _)| g.area_m2()).sum();
     let apart = (area as f32 / plants.len().max(1) as f32).sqrt() * 2.0;
     let alike: Vec<bool> = looked.par_iter().map(|&i| has_twin(plants, &plan, &grid, i, apart)).collect();
-    let repeated = gathered(plants, &looked, |k| alike[k].then_some(0.0));
+    let mut repeated = gathered(plants, &looked, MANY_ALIKE, |k| alike[k].then_some(0.0));
+    repeated.remark &= plants.len() > FEW;
     Findings {
         plants: plants.len() as u64,
         looked_at: looked.len() as u64,
@@ -190,23 +180,19 @@ pub fn findings(
     }
 }
 
-/// How far the rim of a base hangs above the ground at most, and how deep its middle lies in it, metres.
-fn held(p: &Plant, body: &Body, ground: &GroundRef<'_>, frame: &Frame) -> (f32, f32) {
-    let over = |point: Vec3| ground.height_over(frame.local(point)).unwrap_or(0.0);
-    let rim = (0..RING).map(|k| {
-        let (s, c) = libm::sincosf(k as f32 / RING as f32 * std::f32::consts::TAU);
-        over(p.position_m + p.rotation * (Vec3::new(c, 0.0, s) * body.base_m * p.scale()))
-    });
-    (rim.fold(f32::NEG_INFINITY, f32::max), -over(p.position_m))
-}
-
-pub(super) fn gathered(plants: &[Plant], looked: &[usize], found: impl Fn(usize) -> Option<f32>) -> Finding {
+/// Those of the plants looked at that have something, and how much of it; worth a remark above a share of them.
+pub(super) fn gathered(
+    plants: &[Plant],
+    looked: &[usize],
+    many: f32,
+    found: impl Fn(usize) -> Option<f32>,
+) -> Finding {
     let mut all: Vec<(f32, usize)> = (0..looked.len()).filter_map(|k| Some((found(k)?, looked[k]))).collect();
     let share = all.len() as f32 / looked.len().max(1) as f32;
     all.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
     let worst = all.first().map_or(0.0, |(v, _)| *v);
     let places_m = all.iter().take(TOLD).map(|(_, i)| plants[*i].position_m.to_array()).collect();
-    Finding { share, worst, places_m }
+    Finding { share, worst, places_m, remark: share > many }
 }
 
 /// Whether one of the nearest neighbours looks the same.

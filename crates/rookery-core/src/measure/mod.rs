@@ -4,6 +4,7 @@ mod bare;
 mod crossings;
 mod findings;
 mod grouped;
+mod held;
 mod responses;
 mod section;
 mod sentence;

@@ -4,7 +4,7 @@ use super::check::looks_at;
 use super::clearance::Yield;
 use super::document::{Document, Layer, LayerId};
 use super::placed::GroundId;
-use crate::nursery::Kind;
+use crate::nursery::{Kind, Species};
 use rustc_hash::FxHashMap;
 
 /// Heights from which the bands of the profile begin, metres, from the top down; the lowest begins at the ground.
@@ -26,14 +26,14 @@ impl Claims {
     }
 }
 
-/// How soon a layer claims: stones lie before anything grows, then come the bands of the profile from the top down.
+/// How soon a layer claims: stones lie before anything grows, then come the bands of the profile from the top down. The tallest of a
+/// mix decides, by the height that its species has when full grown: no size range and no share makes the order jump.
 fn rank(document: &Document, layer: &Layer) -> usize {
-    let Some(species) = document.species(layer.lead()) else { return BANDS_M.len() + 1 };
-    if species.kind == Kind::Rock {
-        return 0;
-    }
-    let height_m = species.height_m() * layer.stance.size.max;
-    1 + BANDS_M.iter().position(|from| height_m >= *from).unwrap_or(BANDS_M.len())
+    let of = |species: &Species| match species.kind {
+        Kind::Rock => 0,
+        _ => 1 + BANDS_M.iter().position(|from| species.height_m() >= *from).unwrap_or(BANDS_M.len()),
+    };
+    layer.mix.iter().filter_map(|m| document.species(&m.species)).map(of).min().unwrap_or(BANDS_M.len() + 1)
 }
 
 /// All that decides of a layer who yields to whom.

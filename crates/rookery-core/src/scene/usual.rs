@@ -54,14 +54,14 @@ impl Layer {
                 size,
                 turn_deg,
                 tilt_deg: if stone {
-                    30.0
+                    10.0
                 } else if tree {
                     2.0
                 } else {
                     6.0
                 },
                 upright: match kind {
-                    K::Rock | K::Debris => 0.5,
+                    K::Rock | K::Debris => 0.95,
                     K::Cushion => 0.9,
                     K::Broadleaf | K::Conifer => 0.0,
                     _ => 0.2,

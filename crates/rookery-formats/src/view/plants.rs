@@ -17,14 +17,18 @@ struct Shape {
 }
 
 impl Shape {
-    /// As the settings of a layer want it: looking at every plant takes longer than a dab may.
+    /// As the settings of a layer and its plants in hand want it: looking at every plant takes longer than a dab may.
     fn of(layer: &Layer) -> Self {
         let Stance { tall, deep, .. } = layer.stance;
+        let in_hand = || layer.tended.iter().filter_map(|t| t.plant.as_ref());
         let tints = |m: &Mask| m.enabled && matches!(m.drives, Drives::Tint { .. });
         Self {
             mixed: layer.mix.len() > 1,
-            stretched: [tall, deep].iter().any(|r| (r.min, r.max) != (1.0, 1.0)),
-            coloured: !layer.tint.is_none() || layer.masks.iter().any(tints),
+            stretched: [tall, deep].iter().any(|r| (r.min, r.max) != (1.0, 1.0))
+                || in_hand().any(|p| p.stretch != [1.0; 2]),
+            coloured: !layer.tint.is_none()
+                || layer.masks.iter().any(tints)
+                || in_hand().any(|p| p.colour != [128; 3]),
         }
     }
 }
@@ -74,7 +78,7 @@ pub fn encode_plants(layer: &Layer, growth: &Growth) -> Vec<u8> {
 /// | array | type | meaning |
 /// |---|---|---|
 /// | runs | 3 x u32, `runs` long | plants of before that stay: the first and how many; then how many new ones follow |
-/// | the rest | | the new plants, as above, `added` long |
+/// | the rest | | the new plants, as above, `added` long; what those of before lack is 1 (stretch and colour 128) for them |
 pub fn encode_changes(layer: &Layer, growth: &Growth, since: &str) -> Option<Vec<u8>> {
     let spans = growth.spans()?;
     let plants = &growth.plants;

@@ -8,6 +8,7 @@ import { Part } from '../../ui/Part'
 import { BareStrip } from './BareStrip'
 import { clearanceOf } from './clearance'
 import { KeepRow } from './KeepRow'
+import { OrderWords } from './OrderWords'
 import { YieldTable } from './YieldTable'
 
 const said = (n: number | undefined, what: string) => (n ? `${n.toLocaleString('en')} ${what}` : undefined)
@@ -27,9 +28,10 @@ export function KeepsClear({ layer }: { layer: Layer }) {
     <Part title="Clearance" settings={['clearance']} summary={plants && `${refused.toLocaleString('en')} without room`}>
       <div className="flex flex-col gap-3">
         <KeepRow layer={layer} of="own" name="Its own kind" hint="Plants of this layer. The one that appears first stands." count={count('own_kind')} />
-        <KeepRow layer={layer} of="others" name="Other layers" hint="Of two layers the lower in the profile keeps clear of the higher, and plants keep clear of stones." count={count('layer')} />
+        <KeepRow layer={layer} of="others" name="Other layers" hint="Of two layers the one whose tallest species grows lower keeps clear of the other, and plants keep clear of stones." count={count('layer')} />
         {clear.others.by !== 'nothing' && (
           <div>
+            <OrderWords layer={layer} />
             <Button look="quiet" onClick={() => setOpen(!open)} aria-expanded={open}>
               {open ? 'Fold the table' : 'Who yields to whom'}
             </Button>

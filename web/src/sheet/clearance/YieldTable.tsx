@@ -1,20 +1,12 @@
 import type { Layer, Tally } from '../../api/client'
 import { keyOf } from '../../profile/keyColour'
 import { useScene } from '../../state/scene'
-import { sayWay, wayOf, type Way } from './clearance'
-
-const WAYS: { value: Way; name: string }[] = [
-  { value: 'yields', name: 'yields to it' },
-  { value: 'together', name: 'grows through it' },
-  { value: 'claims', name: 'claims before it' },
-]
+import { YieldSelect } from './YieldSelect'
 
 /** How this layer stands to each of the others: who keeps clear of whom. */
 export function YieldTable({ layer, tally }: { layer: Layer; tally: Tally | undefined }) {
   const scene = useScene((s) => s.scene!)
-  const { run } = useScene.getState()
-  const { layers, yields = [] } = scene.document
-  const yieldsTo = (id: number) => scene.layers.find((l) => l.id === id)?.yields_to ?? []
+  const { layers } = scene.document
   const refused = (id: number) => tally?.refused.find((r) => r.reason.rule === 'layer' && r.reason.id === id)?.count ?? 0
   const order = [...scene.layers].sort((a, b) => a.claims_at - b.claims_at).map((l) => l.id)
   const others = layers
@@ -32,7 +24,6 @@ export function YieldTable({ layer, tally }: { layer: Layer; tally: Tally | unde
       </thead>
       <tbody>
         {others.map((other) => {
-          const said = yields.some((y) => [y.layer, y.to].includes(layer.id) && [y.layer, y.to].includes(other.id))
           const off = other.clearance === undefined || other.clearance.others.by === 'nothing'
           return (
             <tr key={other.id} className="border-t border-rule">
@@ -44,21 +35,7 @@ export function YieldTable({ layer, tally }: { layer: Layer; tally: Tally | unde
                 {off ? (
                   <span className="text-soft" title="It keeps clear of no other layer, and none of it.">keeps clear of none</span>
                 ) : (
-                  <select
-                    aria-label={`${layer.name} and ${other.name}`} disabled={layer.locked} value={wayOf(layer.id, other.id, yieldsTo)}
-                    onChange={(e) => {
-                      const command = sayWay(order, yields, layer.id, other.id, e.currentTarget.value as Way)
-                      if (command) run(command)
-                    }}
-                    className={`h-6 rounded-md border border-rule bg-panel px-1 ${said ? 'font-medium text-ink' : 'text-soft'}`}
-                    title={said ? 'Said here, against the order of the profile' : 'By the profile: stones lie first, then the higher layer claims'}
-                  >
-                    {WAYS.map((w) => (
-                      <option key={w.value} value={w.value}>
-                        {w.name}
-                      </option>
-                    ))}
-                  </select>
+                  <YieldSelect of={layer.id} to={other.id} />
                 )}
               </td>
               <td className="py-0.5 pl-2 text-right font-mono text-soft" title="Plants of this layer refused by it">{refused(other.id) > 0 && refused(other.id).toLocaleString('en')}</td>

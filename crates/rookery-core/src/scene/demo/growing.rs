@@ -24,17 +24,36 @@ fn sized(l: Layer, min: f32, max: f32) -> Layer {
     Layer { stance: Stance { size: Range { min, max }, ..l.stance }, ..l }
 }
 
+/// As what was washed or rolled here lies: along the ground, hardly tilted, a little sunk.
+fn bedded(l: Layer, sink_m: f32) -> Layer {
+    Layer { stance: Stance { upright: 1.0, tilt_deg: 4.0, sink_m, ..l.stance }, ..l }
+}
+
+fn sunk(l: Layer, sink_m: f32) -> Layer {
+    Layer { stance: Stance { sink_m, ..l.stance }, ..l }
+}
+
 pub(super) fn on_the_headland() -> Vec<Layer> {
     let hawthorns = layer(8, "Hawthorns", "hawthorn", 0.0, [0.0, 0.0, 16.0, 26.0], [13.0, 15.0, 27.0, 34.0]);
     vec![
         clear(Layer { amount: Amount::Total { value: 16 }, ..hawthorns }),
         clear(layer(7, "Gorse", "gorse", 0.014, [4.0, 8.0, 30.0, 40.0], [9.0, 12.0, 26.0, 32.0])),
-        clear(layer(6, "Bracken", "bracken", 0.16, [5.0, 8.0, 26.0, 36.0], [12.0, 15.0, 23.0, 28.0])),
+        sunk(
+            clear(layer(6, "Bracken", "bracken", 0.16, [5.0, 8.0, 26.0, 36.0], [12.0, 15.0, 23.0, 28.0])),
+            0.06,
+        ),
         clear(layer(3, "Fescue turf", "fescue", 2.2, [0.0, 0.0, 30.0, 42.0], [7.0, 10.0, 40.0, 60.0])),
         clear(layer(4, "Thrift", "thrift", 0.16, [6.0, 14.0, 46.0, 58.0], [3.0, 5.0, 22.0, 30.0])),
-        layer(5, "Sea campion", "campion", 0.05, [26.0, 32.0, 56.0, 66.0], [2.0, 4.0, 20.0, 28.0]),
-        sized(layer(9, "Scree", "scree", 0.22, [0.0, 0.0, 40.0, 52.0], [-0.5, 0.3, 2.2, 4.5]), 0.35, 1.9),
-        layer(10, "Driftwood", "driftwood", 0.02, [0.0, 0.0, 26.0, 36.0], [0.2, 0.5, 1.6, 2.6]),
+        sunk(
+            layer(5, "Sea campion", "campion", 0.05, [26.0, 32.0, 56.0, 66.0], [2.0, 4.0, 20.0, 28.0]),
+            0.02,
+        ),
+        sized(
+            bedded(layer(9, "Scree", "scree", 0.22, [0.0, 0.0, 23.0, 28.0], [-0.5, 0.3, 2.2, 4.5]), 0.02),
+            0.7,
+            1.7,
+        ),
+        bedded(layer(10, "Driftwood", "driftwood", 0.02, [0.0, 0.0, 10.0, 14.0], [0.2, 0.5, 1.6, 2.6]), 0.05),
         moss_on_the_boulders(),
     ]
 }
@@ -65,7 +84,15 @@ pub(super) fn on_the_moraine() -> Vec<Layer> {
         layer(6, "Bilberry", "bilberry", 0.1, [8.0, 14.0, 34.0, 44.0], [19.0, 21.0, 36.0, 42.0]),
         layer(7, "Tarn edge", "cotton-grass", 1.2, [0.0, 0.0, 9.0, 15.0], [16.7, 16.9, 17.8, 18.6]),
         layer(8, "Bog moss", "bog-moss", 0.7, [0.0, 0.0, 12.0, 18.0], [16.6, 16.8, 18.0, 19.0]),
-        sized(layer(9, "Scree", "scree", 0.06, [20.0, 26.0, 50.0, 60.0], [18.0, 20.0, 50.0, 60.0]), 0.4, 2.4),
+        // Loose stones rest up to some 35 degrees.
+        sized(
+            bedded(
+                layer(9, "Scree", "scree", 0.06, [16.0, 20.0, 28.0, 33.0], [18.0, 20.0, 50.0, 60.0]),
+                0.015,
+            ),
+            0.7,
+            1.8,
+        ),
     ]
 }
 
@@ -73,7 +100,10 @@ pub(super) fn on_the_arch(arch: GroundId) -> Vec<Layer> {
     let on = |l: Layer| Layer { grounds: vec![arch], ..l };
     vec![
         on(layer(3, "Thrift", "thrift", 0.9, [0.0, 0.0, 46.0, 64.0], [10.5, 12.0, 40.0, 60.0])),
-        on(layer(4, "Sea campion", "campion", 0.35, [10.0, 24.0, 62.0, 76.0], [10.0, 12.0, 40.0, 60.0])),
+        on(sunk(
+            layer(4, "Sea campion", "campion", 0.35, [10.0, 24.0, 62.0, 76.0], [10.0, 12.0, 40.0, 60.0]),
+            0.02,
+        )),
         on(layer(5, "Stonecrop", "stonecrop", 0.5, [20.0, 32.0, 74.0, 88.0], [10.0, 12.0, 40.0, 60.0])),
         on(sized(
             layer(

@@ -177,7 +177,7 @@ fn marram() -> Layer {
             turn_deg: Range { min: 0.0, max: 360.0 },
             tilt_deg: 6.0,
             upright: 0.2,
-            sink_m: 0.02,
+            sink_m: 0.03,
             ..Stance::default()
         },
         tint: Tint::default(),
@@ -211,9 +211,9 @@ fn boulders() -> Layer {
         stance: Stance {
             size: Range { min: 0.25, max: 1.6 },
             turn_deg: Range { min: 0.0, max: 360.0 },
-            tilt_deg: 35.0,
-            upright: 0.5,
-            sink_m: 0.18,
+            tilt_deg: 15.0,
+            upright: 0.9,
+            sink_m: 0.02,
             ..Stance::default()
         },
         tint: Tint::default(),

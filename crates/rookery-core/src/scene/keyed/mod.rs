@@ -21,7 +21,7 @@ use std::sync::{Arc, Mutex, OnceLock};
 use things::Things;
 
 /// Part of every name: raised when the same settings come to give other grounds or other plants.
-pub const EPOCH: u32 = 9;
+pub const EPOCH: u32 = 10;
 
 /// How much of what a layer grows is named.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
