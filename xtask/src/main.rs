@@ -1,9 +1,9 @@
 //! The commands a newcomer needs.
 //!
 //! `cargo xtask demo` installs what is missing, builds, loads the demo scene and serves it. `cargo xtask test` checks
-//! everything. `cargo xtask bench` prints the figures of docs/performance.md. `cargo xtask screenshots` takes the
-//! pictures of docs/screenshots anew. `cargo xtask client` makes the typed web client from the server's interface. `cargo xtask
-//! fuzz` tries the readers of files with a million broken ones each.
+//! everything, with `--quick` all but the stories in the browser. `cargo xtask bench` prints the figures of docs/performance.md.
+//! `cargo xtask screenshots` takes the pictures of docs/screenshots anew. `cargo xtask client` makes the typed web client from the
+//! server's interface. `cargo xtask fuzz` tries the readers of files with a million broken ones each.
 
 mod bench;
 mod demo;
@@ -13,18 +13,19 @@ mod postgres;
 mod run;
 mod screenshots;
 mod stop;
+mod suites;
 mod test;
 mod web;
 
 use std::process::ExitCode;
 
-const HELP: &str = "cargo xtask demo | test | bench | screenshots | client | fuzz";
+const HELP: &str = "cargo xtask demo | test [--quick] | bench | screenshots | client | fuzz";
 
 fn main() -> ExitCode {
     let task = std::env::args().nth(1);
     let done = match task.as_deref() {
         Some("demo") => demo::demo(),
-        Some("test") => test::test(),
+        Some("test") => test::test(std::env::args().any(|a| a == "--quick")),
         Some("bench") => bench::bench(),
         Some("screenshots") => screenshots::screenshots(),
         Some("client") => web::make_client(),

@@ -2,13 +2,19 @@
 
 use crate::postgres::Cluster;
 use crate::run::{Done, cargo, finish, root, run, state_dir, step};
+use crate::suites::{Suite, Times, built};
 use crate::{install, web};
 use std::process::Command;
 
-/// Formatting, lints, all Cargo tests with a throw-away database, and the browser stories.
-pub fn test() -> Done {
+/// The package whose tests drive the browser.
+const STORIES: &str = "rookery-e2e";
+
+/// Formatting, lints, all Cargo tests with a throw-away database, and the browser stories; `quick` leaves the stories out.
+pub fn test(quick: bool) -> Done {
     install::postgresql()?;
-    install::browser()?;
+    if !quick {
+        install::browser()?;
+    }
     let cargo = cargo();
     step("Formatting");
     run(&cargo, &["fmt", "--all", "--check"])?;
@@ -17,26 +23,37 @@ pub fn test() -> Done {
     web::build()?;
     step("Lints");
     run(&cargo, &["clippy", "--workspace", "--all-targets", "--", "-D", "warnings"])?;
-    step("Tests");
+    step("Building the tests");
+    // All at once: with other packages chosen Cargo chooses other features, and builds half of everything again.
+    let suites = built()?;
     let dir = state_dir().join(format!("test-{}", std::process::id()));
     let cluster = Cluster::start(&dir, true)?;
-    // The stories drive this binary.
-    run(&cargo, &["build", "-p", "rookery-server"])?;
-    let test = |args: &[&str]| {
-        let mut tests = Command::new(&cargo);
-        tests
-            .arg("test")
-            .args(args)
-            .current_dir(root())
-            .env("ROOKERY_TEST_DATABASE_URL", cluster.url())
-            .env("ROOKERY_BINARY", root().join("target/debug/rookery"));
-        finish(&mut tests, "cargo test")
+    let binary = root().join("target/debug/rookery");
+    let mut times = Times::default();
+    let mut failed = Vec::new();
+    let mut all = |suites: &[&Suite], args: &[&str]| {
+        for suite in suites {
+            let env = [
+                ("ROOKERY_TEST_DATABASE_URL", cluster.url().into()),
+                ("ROOKERY_BINARY", binary.clone().into()),
+            ];
+            if let Err(why) = suite.run(args, &env, &mut times) {
+                failed.push(why);
+            }
+        }
+        if failed.is_empty() { Ok(()) } else { Err(failed.join("; ")) }
     };
-    test(&["--workspace", "--exclude", "rookery-e2e", "--no-fail-fast"])?;
-    handed_off_glb_is_valid()?;
-    step("Stories in the browser");
-    // One at a time: a browser that draws in software wants both cores.
-    test(&["-p", "rookery-e2e", "--no-fail-fast", "--", "--test-threads=1"])
+    let (stories, rest): (Vec<_>, Vec<_>) = suites.iter().partition(|s| s.package == STORIES);
+    step("Tests");
+    let mut done = all(&rest, &[]).and_then(|()| run(&cargo, &["test", "--workspace", "--doc", "--quiet"]));
+    done = done.and_then(|()| handed_off_glb_is_valid());
+    if !quick && done.is_ok() {
+        step("Stories in the browser");
+        // One at a time: a browser that draws in software wants both cores.
+        done = all(&stories, &["--test-threads=1"]);
+    }
+    times.print_slowest(10);
+    done
 }
 
 /// The demo scene as GLB, looked at by the Khronos validator.

@@ -6,7 +6,7 @@ use rookery_core::ground::outline::OutlineLine;
 use rookery_core::ground::{
     GroundModel, GroundRef, MeshModel, MeshStanding, Reading, Surface, made, noise_terrain, obstacle,
 };
-use rookery_core::habitat::{Given, Needs, Rules, reach_of_stroke};
+use rookery_core::habitat::{Given, Needs, Rules, Sampled, reach_of_stroke, water_distance_m};
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::{Plant, grow_everywhere, grow_with, regrow};
 use rookery_core::scene::*;
@@ -119,7 +119,7 @@ fn layers_that_wait_for_one_another_are_refused_by_name() {
 #[test]
 fn the_distance_to_water_is_the_way_to_the_nearest_sample_under_it() {
     let t = &SCENE.1.terrain;
-    let got = rookery_core::habitat::water_distance_m(&SCENE.0, t);
+    let got = water_distance_m(&SCENE.0, t);
     let level = SCENE.0.ground.water_m.unwrap();
     let under: Vec<Vec2> = (0..t.nx() * t.nz())
         .map(|i| t.vertex(i % t.nx(), i / t.nx()))
@@ -131,6 +131,86 @@ fn the_distance_to_water_is_the_way_to_the_nearest_sample_under_it() {
         let nearest = under.iter().map(|q| q.distance(Vec2::new(p.x, p.z))).fold(f32::INFINITY, f32::min);
         assert!((got[i] - nearest).abs() < 1e-2, "{} against {nearest}", got[i]);
     }
+}
+
+/// Brute force over all samples under water.
+#[test]
+fn the_height_above_water_is_that_over_the_nearest_water() {
+    let mut document = SCENE.0.clone();
+    let sheet = |id, x_m, height_m| WaterPlane {
+        id: WaterId(id),
+        name: "Pool".into(),
+        height_m,
+        x_m,
+        z_m: 20.0,
+        width_m: 60.0,
+        depth_m: 50.0,
+        turn_deg: 20.0,
+        round: id == 1,
+    };
+    document.waters = vec![sheet(1, -40.0, 14.0), sheet(2, 50.0, 19.0)];
+    let t = &SCENE.1.terrain;
+    let cancel = CancelToken::default();
+    let over = |d: &Document| {
+        let ground = GroundRef::Terrain(&SCENE.1);
+        Sampled::OverWater.compute(d, GroundId::LAND, &ground, &cancel).unwrap().unwrap()
+    };
+    let all = || (0..t.nx() * t.nz()).map(|i| t.vertex(i % t.nx(), i / t.nx()));
+    let mut wet: Vec<(Vec2, f32)> = Vec::new();
+    for p in all() {
+        let plan = Vec2::new(p.x, p.z);
+        wet.extend(document.ground.water_m.filter(|l| p.y < *l).map(|l| (plan, l)));
+        let sheets = document.waters.iter().filter(|w| p.y < w.height_m && w.covers(p.x, p.z));
+        wet.extend(sheets.map(|w| (plan, w.height_m)));
+    }
+    let levels: std::collections::BTreeSet<u32> = wet.iter().map(|w| w.1.to_bits()).collect();
+    assert_eq!(levels.len(), 3, "the sea and both pools hold water");
+    let got = over(&document);
+    for (i, p) in all().enumerate().step_by(1009) {
+        let away = |q: &(Vec2, f32)| q.0.distance(Vec2::new(p.x, p.z));
+        let nearest = wet.iter().map(away).fold(f32::INFINITY, f32::min);
+        let fits =
+            wet.iter().filter(|q| away(q) <= nearest + 1e-3).any(|q| (got[i] - (p.y - q.1)).abs() < 1e-4);
+        assert!(fits, "{} at {p}", got[i]);
+    }
+    (document.waters, document.ground.water_m) = (Vec::new(), None);
+    assert!(over(&document).iter().all(|v| v.is_nan()), "without water it is unknown");
+}
+
+/// Uphill of the footpath by no more than 25 m, as water runs: checked by walking down from every plant.
+#[test]
+fn plants_stand_where_the_way_downhill_says() {
+    let path = SCENE.0.outlines.iter().find(|o| o.name == "Footpath").unwrap();
+    let band = Mask::band(MaskId(1), Quantity::Downhill, [0.0, 0.0, 25.0, 25.0]);
+    let near = Some(Near::Outline { id: path.id });
+    let document = with(Mask { near, ..band });
+    let plants = grown(&document, LayerId(1));
+    assert!(plants.len() > 100, "{}", plants.len());
+    let line = rookery_core::ground::outline::OutlineLine::new(path);
+    let t = &SCENE.1.terrain;
+    let mut walked = 0;
+    for p in plants.iter().step_by(7) {
+        let mut at = Vec2::new(p.position_m.x, p.position_m.z);
+        let (mut gone, mut nearest) = (0.0, f32::INFINITY);
+        while gone < 40.0 {
+            nearest = nearest.min(line.distance_m(at));
+            let height = |d: Vec2| t.height_at(at.x + d.x, at.y + d.y);
+            let fall = Vec2::new(height(-Vec2::X) - height(Vec2::X), height(-Vec2::Y) - height(Vec2::Y));
+            let Some(step) = fall.try_normalize() else { break };
+            at = (at + step * 0.5).clamp(t.min_xz() + 1.5, -t.min_xz() - 1.5);
+            gone += 0.5;
+        }
+        // Eight directions wander off the steepest way, and a sample is a metre.
+        walked += usize::from(nearest < 6.0);
+    }
+    let asked = plants.iter().step_by(7).count();
+    assert!(walked * 10 >= asked * 8, "{walked} of {asked} come to the path");
+    let water = Mask { near: Some(Near::Water), ..band };
+    let refused = apply(
+        &SCENE.0,
+        &Command::EditLayer { id: LayerId(1), edit: LayerEdit::Masks { value: vec![water] } },
+    );
+    assert!(refused.unwrap_err().to_string().contains("to a track or an outline"));
 }
 
 #[test]

@@ -234,3 +234,21 @@ fn documents_and_commands_of_every_layout_can_be_read() {
     assert!(read_document(json!({"name": "x"})).unwrap_err().to_string().contains("it is no scene"));
     assert!(read_command(99, json!({})).is_err());
 }
+
+/// Steps that were logged before are still done and taken back.
+#[test]
+fn commands_of_before_are_carried_out_and_taken_back() {
+    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/data/layout-1");
+    let read = |file: &str| -> Value {
+        serde_json::from_str(&std::fs::read_to_string(format!("{folder}/{file}.json")).unwrap()).unwrap()
+    };
+    let scene = read_document(read("full")).unwrap();
+    let commands = read("commands");
+    let mut done = 0;
+    for command in commands.as_array().unwrap() {
+        let Ok(applied) = apply(&scene, &read_command(1, command.clone()).unwrap()) else { continue };
+        assert_eq!(apply(&applied.document, &applied.inverse).unwrap().document, scene, "{command}");
+        done += 1;
+    }
+    assert!(done > 80, "{done} of them can be done on the scene that was kept with them");
+}

@@ -99,6 +99,20 @@ async fn cover_is_held_when_plants_shrink_and_masks_come_together_as_they_say() 
     page.saved().await?;
     page.chord(&[control()], 'z').await?;
     sentence_says(&page, "on 21 June").await?;
+    // Low above the water, and not far uphill of the footpath: two that are added in one press each.
+    page.find("[data-testid=add-mask]").await?.click().await?;
+    page.find("[data-testid=add-water_height-mask]").await?.click().await?;
+    sentence_says(&page, "above the nearest water").await?;
+    let low = page.placed_at_rest().await?;
+    assert!(low > 0.0 && low < all, "{low} of {all}");
+    page.find("[data-testid=add-mask]").await?.click().await?;
+    page.find("[data-testid=add-downhill-mask]").await?.click().await?;
+    sentence_says(&page, "uphill of a track").await?;
+    assert!(page.placed_at_rest().await? < low);
+    page.saved().await?;
+    page.chord(&[control()], 'z').await?;
+    page.chord(&[control()], 'z').await?;
+    sentence_says(&page, "on 21 June").await?;
     // A distance keeps plants off another layer; one that waits for it in turn is refused by name.
     page.find("[data-testid=add-mask]").await?.click().await?;
     page.find("[data-testid=add-distance-mask]").await?.click().await?;

@@ -1063,6 +1063,18 @@ export interface components {
          * @enum {string}
          */
         Bloom: "none" | "daisy" | "umbel" | "bells" | "ball" | "cup" | "spire";
+        /** @description A fault that was mended, so that some plants are not where they were. */
+        Change: {
+            /**
+             * Format: int32
+             * @description Its number, see [`EPOCH`].
+             */
+            epoch: number;
+            /** @description What is otherwise. */
+            what: string;
+            /** @description Why it had to be. */
+            why: string;
+        };
         /** @description What changed in a scene. */
         Changes: {
             /**
@@ -1180,6 +1192,22 @@ export interface components {
              * @description The most plants, 1 to 100,000,000; none for no limit.
              */
             value?: number | null;
+        } | {
+            /** @enum {string} */
+            do: "use_edition";
+            /**
+             * Format: int32
+             * @description Which, 1 to [`EDITION`](crate::nursery::EDITION).
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            do: "know_changes";
+            /**
+             * Format: int32
+             * @description Up to which number, 0 to [`EPOCH`](super::EPOCH).
+             */
+            value: number;
         } | {
             /** @enum {string} */
             do: "edit_ground";
@@ -1689,6 +1717,16 @@ export interface components {
              *     hand stands in any case.
              */
             cap?: number | null;
+            /**
+             * Format: int32
+             * @description Which edition of the ready species it grows, see [`EDITION`](crate::nursery::EDITION). A scene that does not say grows the first.
+             */
+            edition?: number;
+            /**
+             * Format: int32
+             * @description Up to which number of [`CHANGES`](super::CHANGES) its artist knows what grows otherwise; 0 for a scene that does not say.
+             */
+            epoch?: number;
             /** @description The land: the terrain that all else is laid out on. */
             ground: components["schemas"]["Ground"];
             /** @description Grounds beside the land. */
@@ -3233,6 +3271,23 @@ export interface components {
             /** @enum {string} */
             from: "document";
         };
+        /** @description What this program does otherwise than the one that a scene was made with, as far as it concerns the scene. */
+        News: {
+            /** @description What grows otherwise, of what the artist does not know yet; the latest first. */
+            changes: components["schemas"]["Change"][];
+            /**
+             * Format: int32
+             * @description The latest edition of the ready species.
+             */
+            edition: number;
+            /**
+             * Format: int32
+             * @description The number of the latest change.
+             */
+            epoch: number;
+            /** @description Names of species that grow in the scene and are otherwise in that edition. */
+            remade: string[];
+        };
         /** @description Ground made from noise. */
         NoiseGround: {
             /**
@@ -4519,7 +4574,7 @@ export interface components {
          * @description What a mask looks at.
          * @enum {string}
          */
-        Quantity: "slope" | "altitude" | "height_share" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "sun_hours" | "noise" | "distance" | "painted" | "facing" | "in_view" | "picture" | "colour";
+        Quantity: "slope" | "altitude" | "height_share" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "sun_hours" | "noise" | "distance" | "water_height" | "downhill" | "painted" | "facing" | "in_view" | "picture" | "colour";
         /** @description From the smaller to the larger, both included. */
         Range: {
             /**
@@ -4806,6 +4861,8 @@ export interface components {
             id: string;
             /** @description One for each layer, in the document's order. */
             layers: components["schemas"]["LayerView"][];
+            /** @description What grows otherwise than when the scene was made. */
+            news: components["schemas"]["News"];
             /** @description One for each obstacle, in the document's order. */
             obstacles: components["schemas"]["ObstacleView"][];
             /** @description One for each outline, in the document's order. */

@@ -19,9 +19,13 @@ export function Notes({ notes }: { notes: Note[] }) {
       <ul className="divide-y divide-rule" data-testid="notes">
         {all.map((n) => (
           <li key={n.text} className="flex items-center justify-between gap-3 py-1">
-            <button type="button" className="text-left hover:underline" onClick={() => set({ layer: n.layer, station: 'planting' })}>
-              {n.text}
-            </button>
+            {n.layer === undefined ? (
+              <span>{n.text}</span>
+            ) : (
+              <button type="button" className="text-left hover:underline" onClick={() => set({ layer: n.layer, station: 'planting' })}>
+                {n.text}
+              </button>
+            )}
             <span className="flex shrink-0 items-center gap-1">
               {n.places && n.places.length > 0 && (
                 <Button look="quiet" onClick={() => set({ pins: pins?.name === n.text ? null : { name: n.text, places: n.places! } })}>

@@ -1,3 +1,4 @@
+import type { Schemas } from '../api/client'
 import { useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
 import { QUANTITIES } from '../sheet/masks/quantities'
@@ -6,7 +7,8 @@ import { useGrown } from './useGrown'
 import { leadOf } from '../state/mix'
 
 export interface Note {
-  layer: number
+  /** The layer that it is about; none where it is about the scene. */
+  layer?: number
   text: string
   fix?: { name: string; run(): void }
   /** Where the plants stand that it is about. */
@@ -18,11 +20,29 @@ const SLIVER = 0.005
 /** Further than this grass and trees rarely lean of itself; common practice, no source. */
 const TILT_DEG = 15
 
-/** Findings from what was measured. */
+/** What grows otherwise than when the scene was made. */
+function newsNotes({ epoch, changes, edition, remade }: Schemas['News']): Note[] {
+  const { run } = useScene.getState()
+  const notes: Note[] = changes.map((c, i) => ({
+    text: `Grows otherwise than when this scene was made: ${c.what[0].toLowerCase()}${c.what.slice(1)}. ${c.why}.`,
+    // One button for all, beside the last.
+    fix: i === changes.length - 1 ? { name: changes.length > 1 ? 'I know them' : 'I know', run: () => run({ do: 'know_changes', value: epoch }) } : undefined,
+  }))
+  if (remade.length > 0) {
+    notes.push({
+      text: `${new Intl.ListFormat('en').format(remade)} were remade since this scene was made; it keeps those of before.`,
+      fix: { name: 'Take the new ones', run: () => run({ do: 'use_edition', value: edition }) },
+    })
+  }
+  return notes
+}
+
+/** Findings from what was measured, and what the program does otherwise than before. */
 export function useNotes(): Note[] {
   const { editLayer, run } = useScene.getState()
   const { data: species } = useSpecies()
-  return useGrown().flatMap(({ layer, tally, problem }) => {
+  const news = useScene((s) => s.scene?.news)
+  const ofLayers = useGrown().flatMap(({ layer, tally, problem }) => {
     const notes: Note[] = []
     const note = (text: string, fix?: Note['fix']) => notes.push({ layer: layer.id, text: `${layer.name}: ${text}`, fix })
     if (problem) note(`it could not grow: ${problem}.`)
@@ -72,4 +92,5 @@ export function useNotes(): Note[] {
     }
     return notes
   })
+  return [...(news ? newsNotes(news) : []), ...ofLayers]
 }

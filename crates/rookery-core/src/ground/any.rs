@@ -175,6 +175,28 @@ impl GroundRef<'_> {
         }
     }
 
+    /// Its samples, or its vertices, in its own frame, metres.
+    pub fn vertices(&self) -> Vec<Vec3> {
+        match self {
+            Self::Terrain(t) => {
+                let (nx, nz) = (t.terrain.nx(), t.terrain.nz());
+                (0..nx * nz).map(|i| t.terrain.vertex(i % nx, i / nx)).collect()
+            }
+            Self::Mesh(m) => m.mesh.positions.clone(),
+        }
+    }
+
+    /// Half the way between two samples at most, metres; of a mesh half the root of twice the mean area of a triangle.
+    pub fn sample_reach_m(&self) -> f32 {
+        match self {
+            Self::Terrain(t) => t.terrain.cell_m().length() * 0.5,
+            Self::Mesh(m) => {
+                let triangles = (m.mesh.indices.len() / 3).max(1);
+                ((m.true_area_m2() * 2.0 / triangles as f64).sqrt() * 0.5) as f32
+            }
+        }
+    }
+
     /// Its area as densities count it, m2.
     pub fn area_m2(&self) -> f64 {
         match self {

@@ -1,8 +1,8 @@
 //! How a mask's quantity is spread over a ground, for its curve and for laying it over the ground.
 
+use super::source::source;
 use super::{Histogram, Rules};
 use crate::ground::Surface;
-use crate::scene::Quantity;
 use rayon::prelude::*;
 
 /// How the area of a ground is spread over the quantity of one mask.
@@ -27,40 +27,11 @@ pub fn spread<S: Surface>(ground: &S, rules: &Rules, i: usize) -> MaskSpread {
     // Farther than its masks tell apart, distances are not spread over anything.
     let most = rules.limit_m(i);
     let (known, unknown): (Vec<_>, Vec<_>) = values.into_iter().partition(|(v, _)| *v < most);
-    let all = || known.iter().map(|(v, _)| *v);
-    let (low, high) = match rules.mask(i).quantity {
-        Quantity::Slope => (0.0, if all().any(|v| v > 90.0) { 180.0 } else { 90.0 }),
-        Quantity::Aspect => (0.0, 360.0),
-        Quantity::Zone
-        | Quantity::Openness
-        | Quantity::HeightShare
-        | Quantity::Noise
-        | Quantity::Painted
-        | Quantity::Picture
-        | Quantity::Colour => (0.0, 1.0),
-        // Up to the longest that any of it has, in whole hours.
-        Quantity::SunHours => (0.0, all().fold(0.0, f32::max).ceil().max(1.0)),
-        Quantity::Facing => (-1.0, 1.0),
-        Quantity::InView => (0.0, 180.0),
-        Quantity::Distance => (0.0, most),
-        Quantity::ProfileCurvature | Quantity::PlanCurvature => {
-            let most = quantile(all().map(f32::abs), 0.98).max(1e-4);
-            (-most, most)
-        }
-        Quantity::Altitude | Quantity::Wetness => (quantile(all(), 0.002), quantile(all(), 0.998)),
-    };
+    let shown: Vec<f32> = known.iter().map(|(v, _)| *v).collect();
+    let (low, high) = source(rules.mask(i).quantity).shown(&shown, rules.mask(i));
     let high = high.max(low + 1e-3 * low.abs().max(1.0));
     let histogram = Histogram::weighed(known.iter().map(|(v, w)| (*v, w * scale)), low, high);
     MaskSpread { histogram, unknown_m2: unknown.iter().map(|(_, w)| w * scale).sum() }
-}
-
-fn quantile(values: impl Iterator<Item = f32>, share: f32) -> f32 {
-    let mut sorted: Vec<f32> = values.collect();
-    if sorted.is_empty() {
-        return 0.0;
-    }
-    let at = (share * (sorted.len() - 1) as f32) as usize;
-    *sorted.select_nth_unstable_by(at, f32::total_cmp).1
 }
 
 /// The quantity of a mask at each of many points.

@@ -1,14 +1,13 @@
 //! A layer's masks, ready to be asked about points of one ground.
 
-use super::{
-    Given, NearField, NoiseField, PaintField, PictureField, SteadyNear, ViewField, is_level, response_at,
-};
+use super::source::{Field, On, limit_m, source};
+use super::{Given, is_level, response_at};
 use crate::ground::outline::OutlineLine;
 use crate::ground::{Frame, OutlineField, Surface};
 use crate::math::bearing::bearing_deg;
 use crate::planting::clearance::Clear;
 use crate::planting::{Drifting, MeanCrown, Mix, Tending};
-use crate::scene::{Combine, Document, GroundId, Layer, Mask, Near, Pattern, Quantity, Response, Zone};
+use crate::scene::{Combine, Document, GroundId, Layer, Mask, Pattern, Quantity, Response, Zone};
 use glam::{Vec2, Vec3};
 use std::sync::Arc;
 
@@ -57,43 +56,10 @@ impl ZoneField {
     }
 }
 
-/// What a rule reads its quantity from.
-#[derive(Clone)]
-enum Source {
-    /// The ground itself.
-    Ground,
-    /// A zone.
-    Zone(Arc<ZoneField>),
-    /// Values at the samples of the ground.
-    Samples(Arc<Vec<f32>>),
-    /// A noise.
-    Noise(Arc<NoiseField>),
-    /// A painting.
-    Paint(Arc<PaintField>),
-    /// A picture over the plan.
-    Picture(Arc<PictureField>),
-    /// What a shot has in its picture.
-    View(ViewField),
-    /// Something that is near or far.
-    Near(Arc<SteadyNear>),
-    /// Nothing that is known on this ground.
-    Unknown,
-}
-
-/// A band of distances that ends here or beyond has no end, metres.
-const NO_END_M: f32 = 10_000.0;
-
 #[derive(Clone)]
 struct Rule {
     mask: Mask,
-    source: Source,
-}
-
-/// Farther than this all distances are alike to a mask with this curve, metres.
-fn limit_m(r: &Response) -> f32 {
-    // A band without an end tells nothing apart once all is let through. Some more, so that its curve has ground beside it.
-    let reach = if r.full_to >= NO_END_M { r.full_from } else { r.end.max(r.full_to) };
-    (reach * 3.0).max(20.0)
+    field: Field,
 }
 
 /// The masks of a layer on one ground, and what else its plants must know of the scene.
@@ -118,7 +84,10 @@ pub struct Rules {
 impl Rules {
     /// Masks of the ground itself, in the scene's own frame.
     pub fn plain(masks: &[Mask]) -> Self {
-        let rules = masks.iter().map(|m| Rule { mask: *m, source: Source::Ground }).collect();
+        let (document, given) = (crate::scene::bare(), Given::default());
+        let on = On { document: &document, ground: GroundId::LAND, groups: &[], given: &given };
+        let rules =
+            masks.iter().map(|m| Rule { mask: *m, field: source(m.quantity).field(m, &on) }).collect();
         Self::with(rules, Frame::SCENE)
     }
 
@@ -194,47 +163,12 @@ impl Rules {
         groups: &[String],
         given: &Given,
     ) -> Self {
-        let source = |m: &Mask| match m.quantity {
-            Quantity::Slope
-            | Quantity::Altitude
-            | Quantity::HeightShare
-            | Quantity::Aspect
-            | Quantity::Facing => Source::Ground,
-            Quantity::InView => {
-                let shot = m.shot.and_then(|id| document.shots.iter().find(|s| s.id == id));
-                shot.map_or(Source::Unknown, |s| Source::View(ViewField::new(s)))
-            }
-            Quantity::Picture | Quantity::Colour => {
-                let field = m.picture.and_then(|look| {
-                    let picture = document.pictures.iter().find(|p| p.id == look.id)?;
-                    PictureField::new(picture, &look)
-                });
-                field.map_or(Source::Unknown, |f| Source::Picture(Arc::new(f)))
-            }
-            Quantity::Zone => {
-                let zone = m.zone.and_then(|id| document.zones.iter().find(|z| z.id == id));
-                let field = zone.map(|z| ZoneField::of(document, z, ground, groups));
-                Source::Zone(Arc::new(field.unwrap_or_default()))
-            }
-            Quantity::Noise => {
-                m.noise.map_or(Source::Unknown, |n| Source::Noise(Arc::new(NoiseField::new(&n))))
-            }
-            Quantity::Painted => {
-                let paint = m.paint.and_then(|id| document.paint(id));
-                paint.map_or(Source::Unknown, |p| Source::Paint(Arc::new(PaintField::new(p))))
-            }
-            Quantity::Distance if m.near != Some(Near::Water) => {
-                let near = NearField::of(document, m, given);
-                near.map_or(Source::Unknown, |field| {
-                    Source::Near(Arc::new(SteadyNear::new(field, m.response, limit_m(&m.response))))
-                })
-            }
-            _ => given.samples(m).map_or(Source::Unknown, Source::Samples),
-        };
-        let rules = layer.masks.iter().map(|m| Rule { mask: *m, source: source(m) }).collect();
+        let on = On { document, ground, groups, given };
+        let rules =
+            layer.masks.iter().map(|m| Rule { mask: *m, field: source(m.quantity).field(m, &on) }).collect();
         let rules = Self::with(rules, document.frame(ground)).growing(document, layer);
-        let zone = |i: usize| match &rules.rules[i].source {
-            Source::Zone(field) => Some(field.clone()),
+        let zone = |i: usize| match &rules.rules[i].field {
+            Field::Zone(field) => Some(field.clone()),
             _ => None,
         };
         let clear = Clear::new(document, layer, &given.claims, &given.obstacles, zone);
@@ -252,8 +186,7 @@ impl Rules {
 
     /// Farther than this the mask at a place of the list tells no distances apart, metres; infinite for all but distances.
     pub fn limit_m(&self, i: usize) -> f32 {
-        let rule = &self.rules[i];
-        if rule.mask.quantity == Quantity::Distance { limit_m(&rule.mask.response) } else { f32::INFINITY }
+        limit_m(&self.rules[i].mask)
     }
 
     /// The mask at a place of the list.
@@ -264,28 +197,25 @@ impl Rules {
     /// The value of a mask's quantity at a point, in its own unit; not a number where it is unknown.
     #[inline]
     pub fn quantity<S: Surface>(&self, i: usize, ground: &S, spot: &S::Spot) -> f32 {
-        let rule = &self.rules[i];
-        match &rule.source {
-            Source::Ground => match rule.mask.quantity {
-                Quantity::Slope => ground.slope_deg(spot),
-                Quantity::Altitude => ground.altitude_m(spot),
-                Quantity::HeightShare => {
-                    let [low, high] = ground.altitude_range_m();
-                    ((ground.altitude_m(spot) - low) / (high - low)).clamp(0.0, 1.0)
-                }
-                Quantity::Facing => self.frame.direction(ground.footing(spot).normal).y,
-                _ => self.aspect_deg(ground, spot),
-            },
-            Source::Zone(zone) => {
+        match &self.rules[i].field {
+            Field::Slope => ground.slope_deg(spot),
+            Field::Altitude => ground.altitude_m(spot),
+            Field::HeightShare => {
+                let [low, high] = ground.altitude_range_m();
+                ((ground.altitude_m(spot) - low) / (high - low)).clamp(0.0, 1.0)
+            }
+            Field::Facing => self.frame.direction(ground.footing(spot).normal).y,
+            Field::Aspect => self.aspect_deg(ground, spot),
+            Field::Zone(zone) => {
                 let plan: Vec3 = self.frame.point(ground.position_m(spot));
                 zone.value(Vec2::new(plan.x, plan.z), ground.group(spot))
             }
-            Source::Samples(values) => ground.sampled(values, spot).min(self.limit_m(i)),
-            Source::Noise(noise) => noise.value(self.frame.point(ground.position_m(spot)), S::ON_PLAN),
-            Source::Paint(paint) => paint.value(self.frame.point(ground.position_m(spot)), S::ON_PLAN),
-            Source::Near(near) => near.distance(self.frame.point(ground.position_m(spot))),
-            Source::View(view) => view.beside_deg(self.frame.point(ground.position_m(spot))),
-            Source::Picture(picture) => {
+            Field::Samples(values) => ground.sampled(values, spot).min(self.limit_m(i)),
+            Field::Noise(noise) => noise.value(self.frame.point(ground.position_m(spot)), S::ON_PLAN),
+            Field::Paint(paint) => paint.value(self.frame.point(ground.position_m(spot)), S::ON_PLAN),
+            Field::Near(near) => near.distance(self.frame.point(ground.position_m(spot))),
+            Field::View(view) => view.beside_deg(self.frame.point(ground.position_m(spot))),
+            Field::Picture { picture, colour } => {
                 let at = if picture.by_uv() {
                     ground.uv(spot)
                 } else {
@@ -294,11 +224,11 @@ impl Rules {
                 };
                 match at {
                     None => f32::NAN,
-                    Some(uv) if rule.mask.quantity == Quantity::Colour => picture.away(uv),
+                    Some(uv) if *colour => picture.away(uv),
                     Some(uv) => picture.value(uv),
                 }
             }
-            Source::Unknown => f32::NAN,
+            Field::Unknown => f32::NAN,
         }
     }
 
@@ -314,10 +244,10 @@ impl Rules {
     /// The value of a mask's response at a point, 0 to 1, whether it is switched on or not. What is unknown lets all through.
     #[inline]
     pub fn response<S: Surface>(&self, i: usize, ground: &S, spot: &S::Spot) -> f32 {
-        let Rule { mask, source } = &self.rules[i];
-        match source {
-            Source::Near(near) => near.response(self.frame.point(ground.position_m(spot))),
-            Source::Noise(noise) => {
+        let Rule { mask, field } = &self.rules[i];
+        match field {
+            Field::Near(near) => near.response(self.frame.point(ground.position_m(spot))),
+            Field::Noise(noise) => {
                 // Finer forms are left out where they cannot change the response.
                 let settled = |low, high| is_level(&mask.response, low, high);
                 let p = self.frame.point(ground.position_m(spot));

@@ -1,9 +1,9 @@
 //! The specification sentence of a layer: its settings, written out.
 
 use super::grouped;
+use crate::habitat::{Words, band, number, source};
 use crate::scene::{
-    Amount, Clumps, Document, Drives, GroundId, Layer, LeanTo, Mask, MixPart, Near, Pattern, Quantity,
-    Response, SpeciesId, Stance,
+    Amount, Clumps, Document, Drives, GroundId, Layer, LeanTo, MixPart, Pattern, SpeciesId, Stance,
 };
 use serde::Serialize;
 
@@ -41,9 +41,9 @@ pub fn sentence(document: &Document, layer: &Layer) -> Vec<Part> {
     for mask in layer.masks.iter().filter(|m| m.counts()) {
         s.plain(lead);
         lead = " and ";
-        let (verb, band, tail) = mask_words(document, mask);
+        let Words { verb, what, tail } = source(mask.quantity).words(mask, document);
         s.plain(verb);
-        s.value(&format!("mask:{}", mask.id.0), band);
+        s.value(&format!("mask:{}", mask.id.0), what);
         s.plain(tail);
     }
     for mask in layer.masks.iter().filter(|m| m.enabled && !m.counts()) {
@@ -56,7 +56,7 @@ pub fn sentence(document: &Document, layer: &Layer) -> Vec<Part> {
             Drives::Tint { .. } | Drives::Amount => ("Their colour goes".to_owned(), "with "),
         };
         s.plain(&format!("{what} {verb}"));
-        s.value(&format!("mask:{}", mask.id.0), quantity_name(mask.quantity));
+        s.value(&format!("mask:{}", mask.id.0), source(mask.quantity).name());
     }
     s.plain(". ");
     s.value("size", band(layer.stance.size.min, layer.stance.size.max));
@@ -141,28 +141,6 @@ fn species(s: &mut Sentence, document: &Document, layer: &Layer) {
     }
 }
 
-/// What a mask looks at, in a word or two.
-pub fn quantity_name(quantity: Quantity) -> &'static str {
-    match quantity {
-        Quantity::Slope => "the slope",
-        Quantity::Altitude => "the altitude",
-        Quantity::HeightShare => "the share of the height",
-        Quantity::Zone => "the zone",
-        Quantity::Aspect => "the aspect",
-        Quantity::ProfileCurvature => "the bend along the slope",
-        Quantity::PlanCurvature => "the bend across the slope",
-        Quantity::Wetness => "wetness",
-        Quantity::Openness => "openness",
-        Quantity::SunHours => "hours of sun",
-        Quantity::Noise => "noise",
-        Quantity::Distance => "distance",
-        Quantity::Painted => "what was painted",
-        Quantity::Facing => "the way it faces",
-        Quantity::InView => "what a shot sees",
-        Quantity::Picture | Quantity::Colour => "a picture",
-    }
-}
-
 struct Sentence(Vec<Part>);
 
 impl Sentence {
@@ -243,146 +221,6 @@ fn grounds(document: &Document, layer: &Layer) -> String {
     }
 }
 
-fn mask_words(document: &Document, mask: &Mask) -> (&'static str, String, &'static str) {
-    let Response { start, full_from, full_to, end, inverted } = mask.response;
-    let (verb, unit, tail) = match (mask.quantity, inverted) {
-        (Quantity::Slope, false) => ("slopes ", "\u{b0}", ""),
-        (Quantity::Slope, true) => ("does not slope ", "\u{b0}", ""),
-        (Quantity::Altitude, false) => ("lies ", " m", " up"),
-        (Quantity::Altitude, true) => ("does not lie ", " m", " up"),
-        (Quantity::Zone, inverted) => {
-            let zone = document.zones.iter().find(|z| Some(z.id) == mask.zone);
-            let name = zone.map_or("a zone that is gone", |z| z.name.as_str());
-            return (if inverted { "is not in " } else { "is in " }, name.to_owned(), "");
-        }
-        (Quantity::Aspect, false) => ("faces ", "\u{b0}", ""),
-        (Quantity::Aspect, true) => ("does not face ", "\u{b0}", ""),
-        (Quantity::ProfileCurvature, false) => ("bends down the slope by ", " per m", ""),
-        (Quantity::ProfileCurvature, true) => ("does not bend down the slope by ", " per m", ""),
-        (Quantity::PlanCurvature, false) => ("bends across the slope by ", " per m", ""),
-        (Quantity::PlanCurvature, true) => ("does not bend across the slope by ", " per m", ""),
-        (Quantity::Wetness, false) => ("has a wetness of ", "", ""),
-        (Quantity::Wetness, true) => ("does not have a wetness of ", "", ""),
-        (Quantity::HeightShare, inverted) => {
-            let share = |v: f32| (v * 100.0).round();
-            let words = format!("{}\u{2013}{} %", share(full_from), share(full_to));
-            return (if inverted { "does not lie " } else { "lies " }, words, " of the way up");
-        }
-        (Quantity::Openness, inverted) => {
-            let sky = |v: f32| (v * 100.0).round();
-            let words = format!("{}\u{2013}{} %", sky(full_from), sky(full_to));
-            return (if inverted { "does not see " } else { "sees " }, words, " of the sky");
-        }
-        (Quantity::SunHours, inverted) => {
-            let most = if full_to >= 24.0 {
-                format!("{} hours of sun or more", number(full_from))
-            } else {
-                format!("{} hours of sun", band(full_from, full_to))
-            };
-            let day = mask.sun.map(|s| format!(" on {} {}", s.day, s.month_name())).unwrap_or_default();
-            return (if inverted { "does not have " } else { "has " }, format!("{most}{day}"), "");
-        }
-        (Quantity::Facing, false) => ("faces up by ", "", ""),
-        (Quantity::Facing, true) => ("does not face up by ", "", ""),
-        (Quantity::InView, inverted) => {
-            let shot = mask.shot.and_then(|id| document.shots.iter().find(|s| s.id == id));
-            let name = shot.map_or("a shot that is gone", |s| s.name.as_str());
-            let aside = if full_to > 0.0 {
-                format!("{}\u{b0} of the picture of {name}", number(full_to))
-            } else {
-                format!("the picture of {name}")
-            };
-            return (if inverted { "is not within " } else { "is within " }, aside, "");
-        }
-        (quantity @ (Quantity::Picture | Quantity::Colour), inverted) => {
-            let picture = mask.picture.and_then(|look| document.pictures.iter().find(|p| p.id == look.id));
-            let name = picture.map_or("a picture that is gone", |p| p.name.as_str()).to_owned();
-            let verb = match (quantity, inverted) {
-                (Quantity::Picture, false) => "is light in ",
-                (Quantity::Picture, true) => "is dark in ",
-                (_, false) => "has a picked colour in ",
-                (_, true) => "does not have a picked colour in ",
-            };
-            return (verb, name, "");
-        }
-        (Quantity::Noise, inverted) => {
-            let size = mask.noise.map_or(0.0, |n| n.size_m);
-            let words = format!("a noise of {} m", number(size));
-            return (if inverted { "lies off " } else { "lies on " }, words, "");
-        }
-        (Quantity::Painted, inverted) => {
-            let name = mask
-                .paint
-                .and_then(|id| document.paint(id))
-                .map_or("a painting that is gone", |p| p.name.as_str());
-            return (if inverted { "is not painted: " } else { "is painted: " }, name.to_owned(), "");
-        }
-        (Quantity::Distance, inverted) => {
-            let words =
-                format!("{} m", if full_to >= FAR_M { number(full_from) } else { band(full_from, full_to) });
-            let far = full_to >= FAR_M;
-            let verb = match (inverted, far) {
-                (false, false) => "lies within ",
-                (false, true) => "lies farther than ",
-                (true, false) => "does not lie within ",
-                (true, true) => "does not lie farther than ",
-            };
-            return (
-                verb,
-                format!("{words} {} {}", if far { "from" } else { "of" }, near_words(document, mask)),
-                "",
-            );
-        }
-    };
-    let mut words = format!("{}{unit}", band(full_from, full_to));
-    let below = (start < full_from).then(|| number(start));
-    let above = (full_to < end).then(|| number(end));
-    let fade = [below, above].into_iter().flatten().collect::<Vec<_>>().join(" and ");
-    if !fade.is_empty() {
-        words.push_str(&format!(", fading to {fade}{unit}"));
-    }
-    (verb, words, tail)
-}
-
-/// A band of distances that ends here or beyond has no end.
-const FAR_M: f32 = 10_000.0;
-
-fn near_words(document: &Document, mask: &Mask) -> String {
-    let named = |name: Option<&String>, gone: &str| name.map_or_else(|| gone.to_owned(), |n| n.clone());
-    match mask.near {
-        Some(Near::Outline { id }) => {
-            named(document.outlines.iter().find(|o| o.id == id).map(|o| &o.name), "an outline that is gone")
-        }
-        Some(Near::Tracks) => "a track".to_owned(),
-        Some(Near::Water) | None => "water".to_owned(),
-        Some(Near::Obstacle { id }) => {
-            named(document.obstacles.iter().find(|o| o.id == id).map(|o| &o.name), "an obstacle that is gone")
-        }
-        Some(Near::Obstacles) => "an obstacle".to_owned(),
-        Some(Near::Straight { bearing_deg, .. }) => {
-            format!("a line that faces {}\u{b0}", number(bearing_deg))
-        }
-        Some(Near::Ball { radius_m: 0.0, .. } | Near::Cylinder { radius_m: 0.0, .. }) => "a point".to_owned(),
-        Some(Near::Ball { .. }) => "a ball".to_owned(),
-        Some(Near::Cylinder { .. }) => "a cylinder".to_owned(),
-        Some(Near::Box { .. }) => "a box".to_owned(),
-        Some(Near::Camera { id }) => {
-            named(document.shots.iter().find(|s| s.id == id).map(|s| &s.name), "a shot that is gone")
-        }
-        Some(Near::Layer { id }) => named(document.layer(id).map(|l| &l.name), "a layer that is gone"),
-    }
-}
-
-fn band(from: f32, to: f32) -> String {
-    if from == to { number(from) } else { format!("{}\u{2013}{}", number(from), number(to)) }
-}
-
-/// At most two decimals, none when they are zero.
-fn number(v: f32) -> String {
-    let text = format!("{v:.2}");
-    text.trim_end_matches('0').trim_end_matches('.').replace('-', "\u{2212}")
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -411,10 +249,10 @@ mod tests {
             [
                 "Marram tufts, 2.4 per m\u{b2}, evenly spread, where the ground slopes 0\u{2013}27\u{b0}, fading to 38\u{b0} and \
                  lies 2.4\u{2013}9 m, fading to 1.2 and 14 m up and is not in Garth, path and burn. 0.75\u{2013}1.3 times full size, turned any way, 20 % \
-                 towards the surface, tilted up to 6\u{b0}, sunk 2 cm.",
+                 towards the surface, tilted up to 6\u{b0}, sunk 3 cm.",
                 "Boulders, 3.5 per 100 m\u{b2}, strewn at random, where the ground slopes 0\u{2013}40\u{b0}, fading to 55\u{b0} \
-                 and lies 0.2\u{2013}6 m, fading to \u{2212}1 and 24 m up. 0.25\u{2013}1.6 times full size, turned any way, 50 % \
-                 towards the surface, tilted up to 35\u{b0}, sunk 18 cm.",
+                 and lies 0.2\u{2013}6 m, fading to \u{2212}1 and 24 m up. 0.25\u{2013}1.6 times full size, turned any way, 90 % \
+                 towards the surface, tilted up to 15\u{b0}, sunk 2 cm.",
             ]
         );
     }

@@ -16,7 +16,7 @@ pub use figure::figure;
 pub use imported::{Held, Imported};
 pub use look::{Colours, Look, Rgb, Season, Year};
 pub use mesh::{Detail, Mesh};
-pub use ready::{BOULDER, MARRAM, ready, ready_species};
+pub use ready::{BOULDER, EDITION, MARRAM, ready, ready_in, ready_species, remade_since};
 pub use settings::Setting;
 pub use skin::{Picture, Skin, srgb_to_linear};
 pub use species::{Kind, MostStance, Plan, Species};

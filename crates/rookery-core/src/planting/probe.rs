@@ -1,7 +1,7 @@
 //! Asking a point of the ground why a layer grows there or does not.
 
 use crate::ground::Surface;
-use crate::habitat::{Rules, joined, respond};
+use crate::habitat::{Rules, joined, respond, source};
 use crate::planting::Reason;
 use crate::planting::clearance::{Body, reach_m};
 use crate::scene::{Combine, Drives, Keep, MaskId, ObstacleId, Quantity, TooClose};
@@ -147,30 +147,6 @@ fn room_at<S: Surface>(ground: &S, rules: &Rules, spot: &S::Spot) -> Vec<RoomRea
 }
 
 fn read_out(m: &MaskReading) -> String {
-    let Some(v) = m.reading else {
-        return match m.quantity {
-            Quantity::Aspect => "level ground, which faces nowhere".to_owned(),
-            _ => "what is not known here".to_owned(),
-        };
-    };
-    match m.quantity {
-        Quantity::Slope => format!("slope: {v:.1}\u{b0}"),
-        Quantity::Altitude => format!("altitude: {v:.1} m"),
-        Quantity::HeightShare => format!("{:.0} % of the height", v * 100.0),
-        Quantity::Zone => format!("zone: {:.0} % in it", v * 100.0),
-        Quantity::Aspect => format!("aspect: {v:.0}\u{b0}"),
-        Quantity::ProfileCurvature => format!("profile curvature: {v:.3} 1/m"),
-        Quantity::PlanCurvature => format!("plan curvature: {v:.3} 1/m"),
-        Quantity::Wetness => format!("wetness: {v:.1}"),
-        Quantity::Openness => format!("openness: {:.0} % of the sky", v * 100.0),
-        Quantity::SunHours => format!("sun: {v:.1} hours"),
-        Quantity::Noise => format!("noise: {v:.2}"),
-        Quantity::Painted => format!("paint: {:.0} %", v * 100.0),
-        Quantity::Facing => format!("facing up: {v:.2}"),
-        Quantity::InView if v > 0.0 => format!("{v:.0}\u{b0} beside the shot's picture"),
-        Quantity::InView => "in the shot's picture".to_owned(),
-        Quantity::Picture => format!("picture: {:.0} %", v * 100.0),
-        Quantity::Colour => format!("colour: {:.0} % away", v * 100.0),
-        Quantity::Distance => format!("distance: {v:.1} m"),
-    }
+    let source = source(m.quantity);
+    m.reading.map_or_else(|| source.told_unknown().to_owned(), |v| source.told(v))
 }

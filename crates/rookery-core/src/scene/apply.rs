@@ -5,7 +5,9 @@ use super::check::{self, Refusal};
 use super::command::{Command, GroundEdit, LayerEdit, ShotEdit};
 use super::document::*;
 use super::exchange::exchange;
+use super::keyed::EPOCH;
 use super::share::take_over;
+use crate::nursery::EDITION;
 use std::mem::replace;
 
 /// A changed document and the command that takes the change back.
@@ -38,6 +40,16 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             let before = replace(&mut document.cap, *value);
             check::scene_cap(document)?;
             Ok(Command::CapScene { value: before })
+        }
+        Command::UseEdition { value } => {
+            check::within("the edition of the ready species", *value as f32, 1.0, EDITION as f32, "")?;
+            let before = replace(&mut document.edition, *value);
+            check::check_document(document)?;
+            Ok(Command::UseEdition { value: before })
+        }
+        Command::KnowChanges { value } => {
+            check::within("the number of changes", *value as f32, 0.0, EPOCH as f32, "")?;
+            Ok(Command::KnowChanges { value: replace(&mut document.epoch, *value) })
         }
         Command::EditGround { edit } => {
             let edit = change_ground(&mut document.ground, edit.clone())?;

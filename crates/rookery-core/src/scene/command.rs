@@ -25,6 +25,16 @@ pub enum Command {
         /// The most plants, 1 to 100,000,000; none for no limit.
         value: Option<u32>,
     },
+    /// Grows the ready species of another edition.
+    UseEdition {
+        /// Which, 1 to [`EDITION`](crate::nursery::EDITION).
+        value: u32,
+    },
+    /// Notes that the artist knows what grows otherwise than when the scene was made.
+    KnowChanges {
+        /// Up to which number, 0 to [`EPOCH`](super::EPOCH).
+        value: u32,
+    },
     /// Changes the ground.
     EditGround {
         /// The change.

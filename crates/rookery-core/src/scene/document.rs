@@ -12,7 +12,7 @@ use super::site::*;
 pub use super::sun_day::SunDay;
 pub use super::tended::{Origin, Pose, Tended, TendedId};
 use crate::ground::Frame;
-use crate::nursery::{Season, Species, ready, ready_species};
+use crate::nursery::{Season, Species, ready, ready_in, ready_species};
 use crate::planting::Plant;
 use serde::{Deserialize, Serialize};
 
@@ -59,6 +59,12 @@ pub struct BlobId(pub String);
 pub struct Document {
     /// Layout version, see [`SCHEMA`].
     pub schema: u32,
+    /// Which edition of the ready species it grows, see [`EDITION`](crate::nursery::EDITION). A scene that does not say grows the first.
+    #[serde(default = "first_edition", skip_serializing_if = "is_first_edition")]
+    pub edition: u32,
+    /// Up to which number of [`CHANGES`](super::CHANGES) its artist knows what grows otherwise; 0 for a scene that does not say.
+    #[serde(default, skip_serializing_if = "is_none_yet")]
+    pub epoch: u32,
     /// What the artist calls the scene.
     pub name: String,
     /// The land: the terrain that all else is laid out on.
@@ -273,10 +279,24 @@ pub struct Shot {
     pub samples: u32,
 }
 
+fn first_edition() -> u32 {
+    1
+}
+
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "serde hands over a reference")]
+fn is_first_edition(edition: &u32) -> bool {
+    *edition == first_edition()
+}
+
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "serde hands over a reference")]
+fn is_none_yet(epoch: &u32) -> bool {
+    *epoch == 0
+}
+
 impl Document {
-    /// A species by its id: the scene's own first, then the ready ones.
+    /// A species by its id: the scene's own first, then the ready ones of its edition.
     pub fn species(&self, id: &SpeciesId) -> Option<&Species> {
-        self.species.iter().find(|s| s.id == *id).or_else(|| ready_species(id))
+        self.species.iter().find(|s| s.id == *id).or_else(|| ready_in(self.edition, id))
     }
 
     /// The species of a layer's mix, in its order; those that are gone are left out.

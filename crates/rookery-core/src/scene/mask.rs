@@ -40,6 +40,10 @@ pub enum Quantity {
     Noise,
     /// Distance to something, metres; 0 on it or in it.
     Distance,
+    /// Height above the water that is nearest on the plan, metres; below zero under water. Unknown where there is none.
+    WaterHeight,
+    /// The way downhill to a track or an outline, as water takes it, metres; to within a sample of the ground.
+    Downhill,
     /// What was painted there, 0 to 1.
     Painted,
     /// How far the surface faces up: 1 straight up, 0 a wall, -1 an underside.
@@ -53,28 +57,28 @@ pub enum Quantity {
 }
 
 impl Quantity {
-    /// Whether it changes when a ground is moved or turned in the scene. Zones are told apart by what they hold.
-    pub fn of_the_scene(self) -> bool {
-        match self {
-            Self::Aspect
-            | Self::Noise
-            | Self::Distance
-            | Self::Painted
-            | Self::InView
-            | Self::SunHours
-            | Self::Picture
-            | Self::Colour => true,
-            Self::Slope
-            | Self::Altitude
-            | Self::HeightShare
-            | Self::Zone
-            | Self::ProfileCurvature
-            | Self::PlanCurvature
-            | Self::Wetness
-            | Self::Openness
-            | Self::Facing => false,
-        }
-    }
+    /// All of them.
+    pub const ALL: [Self; 19] = [
+        Self::Slope,
+        Self::Altitude,
+        Self::HeightShare,
+        Self::Zone,
+        Self::Aspect,
+        Self::ProfileCurvature,
+        Self::PlanCurvature,
+        Self::Wetness,
+        Self::Openness,
+        Self::SunHours,
+        Self::Noise,
+        Self::Distance,
+        Self::WaterHeight,
+        Self::Downhill,
+        Self::Painted,
+        Self::Facing,
+        Self::InView,
+        Self::Picture,
+        Self::Colour,
+    ];
 }
 
 /// The look of a noise.

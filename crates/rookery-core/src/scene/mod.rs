@@ -2,6 +2,7 @@
 
 mod apply;
 mod change;
+mod changes;
 mod check;
 mod claims;
 mod clearance;
@@ -30,6 +31,7 @@ mod usual;
 
 pub use apply::{Applied, apply};
 pub use change::{Fields, Thing};
+pub use changes::{CHANGES, Change, News};
 pub use check::{
     Refusal, check_document, check_outline, check_species, ground as check_ground, looks_at,
     shot as check_shot,

@@ -125,6 +125,12 @@ pub fn diff_documents(path: &str, from: &Document, to: &Document, out: &mut Vec<
         let ground = Ground { strokes: Vec::new(), ..d.ground.clone() };
         let season = (!d.season.is_summer()).then_some(d.season);
         let mut all = json!({"name": d.name, "schema": d.schema, "ground": to_json(&ground)});
+        if d.edition != 1 {
+            all["edition"] = d.edition.into();
+        }
+        if d.epoch != 0 {
+            all["epoch"] = d.epoch.into();
+        }
         if let Some(cap) = d.cap {
             all["cap"] = cap.into();
         }
@@ -133,8 +139,8 @@ pub fn diff_documents(path: &str, from: &Document, to: &Document, out: &mut Vec<
         }
         all
     };
-    let small_differs =
-        (&from.name, from.schema, from.cap, from.season) != (&to.name, to.schema, to.cap, to.season);
+    let told = |d: &Document| (d.schema, d.edition, d.epoch, d.cap, d.season);
+    let small_differs = from.name != to.name || told(from) != told(to);
     if small_differs || from.ground != to.ground {
         diff(path, &small(from), &small(to), out);
         let (a, b) = (&from.ground.strokes, &to.ground.strokes);

@@ -29,6 +29,8 @@ fn touch(document: &Document, command: &Command, out: &mut Vec<String>) {
     let one = match command {
         C::RenameScene { .. } => "name".to_owned(),
         C::CapScene { .. } => "cap".to_owned(),
+        C::UseEdition { .. } => "edition".to_owned(),
+        C::KnowChanges { .. } => "epoch".to_owned(),
         C::SetSeason { .. } => "season".to_owned(),
         C::EditGround { edit } => format!("ground/{}", land_field(edit)),
         C::Change { what, fields } => {

@@ -55,6 +55,8 @@ pub fn every_command(scene: &Document) -> Vec<Command> {
     let all = json!([
         {"do": "rename_scene", "name": "Another"},
         {"do": "cap_scene", "value": 5000},
+        {"do": "use_edition", "value": 1},
+        {"do": "know_changes", "value": 9},
         {"do": "set_season", "value": 2.0},
         land(json!({"set": "source", "value": with(to_json(scene)["ground"]["source"].clone(), "seed", json!(5))})),
         land(json!({"set": "put_stroke", "value": with(sculpted.clone(), "id", json!(77))})),
@@ -142,7 +144,7 @@ pub fn every_command(scene: &Document) -> Vec<Command> {
         set("turn", json!({"min": 5.0, "max": 90.0})),
         set("tilt", json!(3.0)),
         set("upright", json!(0.5)),
-        set("sink", json!(0.03)),
+        set("sink", json!(0.04)),
         set("sizes", json!("small")),
         set("tall", range.clone()),
         set("deep", range.clone()),

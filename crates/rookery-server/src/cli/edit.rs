@@ -23,6 +23,10 @@ pub(super) fn demo(name: &str) -> Result<(), Failure> {
     }
 }
 
+pub(super) fn changes(path: &Path) -> Result<(), Failure> {
+    print_json(&document(path)?.news())
+}
+
 pub(super) fn edit(path: &Path, command: &str) -> Result<(), Failure> {
     let command: Command =
         serde_json::from_str(command).map_err(|e| Failure::bad(format!("the command: {e}")))?;

@@ -197,6 +197,11 @@ enum SceneTask {
         #[arg(long, value_delimiter = ',')]
         layers: Vec<u32>,
     },
+    /// Say what grows otherwise than when the scene was made, and which of its species were remade since (JSON).
+    Changes {
+        /// The scene file.
+        scene: PathBuf,
+    },
     /// Apply a command to a scene file and print the changed scene.
     Edit {
         /// The scene file.
@@ -214,6 +219,7 @@ impl Cli {
     pub fn run(self) -> Result<(), Failure> {
         match self.command {
             Task::Scene(SceneTask::Demo { name }) => edit::demo(&name),
+            Task::Scene(SceneTask::Changes { scene }) => edit::changes(&scene),
             Task::Scene(SceneTask::Outlines { scene, lines }) => edit::outlines(&scene, &lines),
             Task::Scene(SceneTask::Plant { scene, community, ground }) => {
                 edit::plant(&scene, &community, ground)

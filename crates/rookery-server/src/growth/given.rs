@@ -3,8 +3,7 @@
 use super::{Growths, SharedGround};
 use crate::db::Db;
 use crate::error::ApiError;
-use rookery_core::ground::{GroundRef, SunPath};
-use rookery_core::habitat::{Given, Needs, Rules, crowns, water_distance_m};
+use rookery_core::habitat::{Given, Needs, Rules, Sampled, crowns};
 use rookery_core::planting::GrowError;
 use rookery_core::planting::clearance::claimed;
 use rookery_core::scene::{Document, GroundId, Keyed, Layer, content_key};
@@ -41,37 +40,17 @@ impl Growths {
     ) -> Result<Given, ApiError> {
         let needs = Needs::with(document, document.claims(), layer);
         let mut given = Given::default();
-        let on_terrain = matches!(ground.as_ref(), GroundRef::Terrain(_));
-        for reading in needs.readings.iter().copied() {
-            let values = if id == GroundId::LAND {
-                self.reading(db, document, reading).await?
-            } else {
-                self.on_ground(document, layer, id, ground, reading.id(), move |g, cancel| {
-                    Ok(g.reading(reading, cancel).map_err(GrowError::from)?.unwrap_or_default())
-                })
-                .await?
+        for what in needs.sampled.iter().copied() {
+            let values = match what {
+                Sampled::Reading(reading) if id == GroundId::LAND => {
+                    self.reading(db, document, reading).await?
+                }
+                _ => self.on_ground(document, layer, id, ground, what).await?,
             };
-            // A ground without such a reading leaves it unknown.
+            // A ground that has none of the kind leaves it unknown.
             if !values.is_empty() {
-                given.readings.push((reading, values));
+                given.sampled.push((what, values));
             }
-        }
-        for day in needs.suns.iter().copied() {
-            let path = SunPath::new(&day, &document.frame(id));
-            let name =
-                format!("sun {} {} {} {:?}", day.latitude_deg, day.month, day.day, document.frame(id).turn);
-            let work = move |g: GroundRef<'_>, cancel: &_| {
-                Ok(g.sun_hours(&path, cancel).map_err(GrowError::from)?)
-            };
-            given.suns.push((day, self.on_ground(document, layer, id, ground, &name, work).await?));
-        }
-        if needs.water && on_terrain {
-            let scene = Document::clone(document);
-            let work = move |g: GroundRef<'_>, _: &_| match g {
-                GroundRef::Terrain(t) => Ok(water_distance_m(&scene, &t.terrain)),
-                GroundRef::Mesh(_) => Ok(Vec::new()),
-            };
-            given.water = Some(self.on_ground(document, layer, id, ground, "water distance", work).await?);
         }
         for o in document.obstacles.iter().filter(|o| needs.obstacles.contains(&o.id)) {
             given.obstacles.push((o.id, self.distance_to(db, document, o).await?));
@@ -88,26 +67,26 @@ impl Growths {
         Ok(given)
     }
 
-    /// Values at the samples of a terrain or the vertices of a mesh, by name.
+    /// Values at the samples of a terrain or the vertices of a mesh; empty where it has none of the kind.
     async fn on_ground(
         &self,
         document: &Keyed,
         layer: &Layer,
         id: GroundId,
         ground: &SharedGround,
-        name: &str,
-        work: impl FnOnce(GroundRef<'_>, &rookery_core::cancel::CancelToken) -> Result<Vec<f32>, ApiError>
-        + Send
-        + 'static,
+        what: Sampled,
     ) -> Result<Arc<Vec<f32>>, ApiError> {
         let own = document.ground_key_of(layer, id).ok_or(ApiError::NotFound("ground"))?;
+        let name = what.hangs_on(document, id);
         let key =
             content_key("on ground", &(own.to_string(), name, document.ground.water_m, &document.waters));
         let make = async {
-            let ground = ground.clone();
+            let (scene, ground) = (Document::clone(document), ground.clone());
             self.pool()
                 .run(move |cancel| {
-                    let values = work(ground.as_ref(), cancel)?;
+                    let values =
+                        what.compute(&scene, id, &ground.as_ref(), cancel).map_err(GrowError::from)?;
+                    let values = values.unwrap_or_default();
                     let bytes = size_of_val(values.as_slice());
                     Ok((values, bytes))
                 })

@@ -76,9 +76,11 @@ impl Growths {
 
 /// As much of a document as its land and obstacles need.
 pub(super) fn land_alone(document: &Document) -> Document {
-    let Document { schema, name, ground, waters, .. } = document;
+    let Document { schema, edition, epoch, name, ground, waters, .. } = document;
     Document {
         schema: *schema,
+        edition: *edition,
+        epoch: *epoch,
         name: name.clone(),
         ground: ground.clone(),
         waters: waters.clone(),

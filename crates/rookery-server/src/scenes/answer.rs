@@ -1,8 +1,8 @@
 //! What those who change a scene, and those who watch, are told.
 
 use super::snapshot::{GroundView, LayerView, ObstacleView, OutlineView, Snapshot};
-use rookery_core::scene::Document;
 use rookery_core::scene::patch::PatchOp;
+use rookery_core::scene::{Document, News};
 use serde::Serialize;
 use serde_json::Value;
 use uuid::Uuid;
@@ -30,6 +30,8 @@ pub struct SceneView {
     pub obstacles: Vec<ObstacleView>,
     /// One for each layer, in the document's order.
     pub layers: Vec<LayerView>,
+    /// What grows otherwise than when the scene was made.
+    pub news: News,
 }
 
 impl SceneView {
@@ -46,6 +48,7 @@ impl SceneView {
             outlines: snapshot.outlines.clone(),
             obstacles: snapshot.obstacles.clone(),
             layers: snapshot.layers.clone(),
+            news: snapshot.news.clone(),
         }
     }
 }

@@ -5,7 +5,7 @@ use rookery_core::ground::outline::OutlineLine;
 use rookery_core::measure::{Part, sentence};
 use rookery_core::scene::patch::{PatchOp, diff, diff_documents, diff_list};
 use rookery_core::scene::{
-    ContentKey, Document, GroundId, Keyed, Layer, LayerId, Obstacle, ObstacleId, Outline, OutlineId,
+    ContentKey, Document, GroundId, Keyed, Layer, LayerId, News, Obstacle, ObstacleId, Outline, OutlineId,
     PlacedGround, to_json,
 };
 use serde::Serialize;
@@ -88,6 +88,8 @@ pub struct Snapshot {
     pub obstacles: Vec<ObstacleView>,
     /// One for each layer, in the document's order.
     pub layers: Vec<LayerView>,
+    /// What grows otherwise than when the scene was made.
+    pub news: News,
 }
 
 impl Snapshot {
@@ -134,6 +136,7 @@ impl Snapshot {
             outlines: document.outlines.iter().map(OutlineView::from).collect(),
             obstacles: document.obstacles.iter().map(obstacle).collect(),
             layers: document.layers.iter().enumerate().map(layer).collect(),
+            news: document.news(),
             document,
         }
     }
@@ -158,6 +161,9 @@ impl Snapshot {
         let mut out = Vec::new();
         diff_documents("/document", &before.document, &self.document, &mut out);
         diff("/ground_key", &before.ground_key.as_str().into(), &self.ground_key.as_str().into(), &mut out);
+        if before.news != self.news {
+            diff("/news", &to_json(&before.news), &to_json(&self.news), &mut out);
+        }
         fn each<T: Serialize>(at: &str, x: &T, y: &T, out: &mut Vec<PatchOp>) {
             diff(at, &to_json(x), &to_json(y), out);
         }
@@ -176,6 +182,8 @@ fn same_words_around(a: &Document, b: &Document) -> bool {
     };
     let Document {
         schema: _,
+        edition,
+        epoch: _,
         name: _,
         ground: _,
         grounds,
@@ -194,7 +202,8 @@ fn same_words_around(a: &Document, b: &Document) -> bool {
         shots,
     } = a;
     let same = (grounds, waters, zones, pictures) == (&b.grounds, &b.waters, &b.zones, &b.pictures)
-        && (outlines, species, obstacles, shots) == (&b.outlines, &b.species, &b.obstacles, &b.shots);
+        && (outlines, species, obstacles, shots) == (&b.outlines, &b.species, &b.obstacles, &b.shots)
+        && *edition == b.edition;
     let painted = |d: &Document| -> Vec<_> { d.paints.iter().map(|p| (p.id, p.name.clone())).collect() };
     same && painted(a) == painted(b) && names(a) == names(b)
 }

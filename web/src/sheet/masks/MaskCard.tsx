@@ -83,7 +83,7 @@ export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
       {mask.noise && <NoiseFields noise={mask.noise} disabled={layer.locked} onChange={(noise, gesture) => edit({ noise }, gesture)} />}
       {mask.noise && <NoisePicture layer={layer} mask={mask} />}
       {mask.paint != null && <PaintFields layer={layer} paint={mask.paint} onChoose={(paint) => edit({ paint })} />}
-      {mask.near && <NearFields layer={layer} near={mask.near} onChange={(near, gesture) => edit({ near }, gesture)} />}
+      {mask.near && <NearFields layer={layer} near={mask.near} downhill={mask.quantity === 'downhill'} onChange={(near, gesture) => edit({ near }, gesture)} />}
       {mask.shot != null && <ShotChoice layer={layer} shot={mask.shot} onChange={(shot) => edit({ shot })} />}
       {mask.sun && <SunFields sun={mask.sun} disabled={layer.locked} onChange={(sun, gesture) => edit({ sun }, gesture)} />}
       {mask.picture && <PictureFields layer={layer} mask={mask} look={mask.picture} onChange={(picture, gesture) => edit({ picture }, gesture)} />}

@@ -7,13 +7,15 @@ type Near = Schemas['Near']
 interface NearFieldsProps {
   layer: Layer
   near: Near
+  /** Whether it is the way downhill that is measured: to tracks and outlines alone. */
+  downhill: boolean
   onChange(near: Near, gesture?: string): void
 }
 
 /** What a distance is measured to. */
-export function NearFields({ layer, near, onChange }: NearFieldsProps) {
+export function NearFields({ layer, near, downhill, onChange }: NearFieldsProps) {
   const document = useScene((s) => s.scene!.document)
-  const choices: [string, Near, string][] = [
+  const all: [string, Near, string][] = [
     ['any', { what: 'tracks' }, 'the nearest track'],
     ['any', { what: 'water' }, 'water'],
     ['any', { what: 'obstacles' }, 'the nearest obstacle'],
@@ -26,6 +28,7 @@ export function NearFields({ layer, near, onChange }: NearFieldsProps) {
     ['Shapes', { what: 'box', at_m: [0, 0, 0], size_m: [20, 20, 20], turn_deg: 0 }, 'a box'],
     ...document.layers.filter((l) => l.id !== layer.id).map((l): [string, Near, string] => ['Plants of', { what: 'layer', id: l.id }, l.name]),
   ]
+  const choices = all.filter(([, n]) => !downhill || n.what === 'tracks' || n.what === 'outline')
   const key = (n: Near) => `${n.what}:${'id' in n ? n.id : ''}`
   const gone = !choices.some(([, n]) => key(n) === key(near))
   const group = (name: string) => choices.filter(([g]) => g === name)
@@ -38,7 +41,7 @@ export function NearFields({ layer, near, onChange }: NearFieldsProps) {
   return (
     <>
     <label className="mt-1 flex items-center gap-2">
-      <span className="text-xs text-soft">from</span>
+      <span className="text-xs text-soft">{downhill ? 'down to' : 'from'}</span>
       <select
         aria-label="What the distance is measured to"
         data-testid="mask-near"

@@ -39,7 +39,8 @@ export function useMaskQuantity(layer: Layer | undefined, mask: Mask | undefined
     mask?.picture ? JSON.stringify(document.pictures?.find((p) => p.id === mask.picture!.id)) : null,
     mask?.shot != null || near === 'camera' ? JSON.stringify(document.shots.map((s) => [s.id, s.eye_m, s.target_m, s.view_deg, s.width_px, s.height_px])) : null,
     // The band of a distance says how far it is measured.
-    mask?.quantity === 'distance' ? [mask.response.full_from, mask.response.end] : null,
+    mask?.quantity === 'water_height' ? JSON.stringify([document.waters, document.ground.water_m]) : null,
+    mask?.quantity === 'distance' || mask?.quantity === 'downhill' ? [mask.response.full_from, mask.response.end] : null,
   ]
   const wanted = needed ? grounds : NONE
   const data = useQueries({

@@ -59,6 +59,18 @@ impl Flow {
     /// # Errors
     /// [`Cancelled`].
     pub fn over(terrain: &Terrain, cancel: &CancelToken) -> Result<Self, Cancelled> {
+        Self::into(terrain, |_| false, cancel)
+    }
+
+    /// The same where water also leaves at some samples.
+    ///
+    /// # Errors
+    /// [`Cancelled`].
+    pub fn into(
+        terrain: &Terrain,
+        leaves: impl Fn(u32) -> bool,
+        cancel: &CancelToken,
+    ) -> Result<Self, Cancelled> {
         let grid = Grid::new(terrain);
         let heights = terrain.heights_zx();
         let count = heights.len();
@@ -68,7 +80,7 @@ impl Flow {
         let mut seen = vec![false; count];
         // Keys sort like the heights; the second number makes the order of equals certain.
         let mut open: BinaryHeap<Reverse<(u32, u32)>> = (0..count as u32)
-            .filter(|&i| grid.border(i))
+            .filter(|&i| grid.border(i) || leaves(i))
             .map(|i| Reverse((sortable(heights[i as usize]), i)))
             .collect();
         open.iter().for_each(|Reverse((_, i))| seen[*i as usize] = true);
@@ -88,7 +100,7 @@ impl Flow {
             }
         }
         for at in 0..count as u32 {
-            if grid.border(at) {
+            if grid.border(at) || leaves(at) {
                 continue;
             }
             let own = filled_zx[at as usize];
@@ -102,6 +114,11 @@ impl Flow {
             }
         }
         Ok(Self { filled_zx, receiver, order })
+    }
+
+    /// All samples, each after the one that it gives to.
+    pub fn upwards(&self) -> impl Iterator<Item = u32> + '_ {
+        self.order.iter().copied()
     }
 
     /// Plan area that drains through each sample, its own included, m2. Water is shared among all lower neighbours;

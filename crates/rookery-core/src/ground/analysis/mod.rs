@@ -1,6 +1,7 @@
 //! Quantities read off a terrain, one value per sample.
 
 mod curvature;
+mod downhill;
 mod flow;
 mod horizon;
 mod horn;
@@ -10,6 +11,7 @@ mod wetness;
 mod window;
 
 pub use curvature::{plan_curvature_per_m, profile_curvature_per_m};
+pub use downhill::downhill_m;
 pub use flow::Flow;
 pub use horn::{aspect_deg, slope_deg, slope_deg_in};
 pub use openness::openness;

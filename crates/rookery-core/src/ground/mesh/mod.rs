@@ -4,6 +4,7 @@
 
 mod bodies;
 mod clumped;
+mod downhill;
 mod even;
 mod laid;
 mod look;

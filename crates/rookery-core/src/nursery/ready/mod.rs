@@ -1,11 +1,14 @@
 //! The ready species. Sizes are those of common field guides, from memory; colours are by eye.
 
+mod editions;
 mod ferns;
 mod grasses;
 mod herbs;
 mod low;
 mod stones;
 mod woody;
+
+pub use editions::{EDITION, ready_in, remade_since};
 
 use super::{Colours, Kind, Plan, Rgb, Species, Year};
 use crate::scene::SpeciesId;

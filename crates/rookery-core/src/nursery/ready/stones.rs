@@ -82,7 +82,7 @@ pub(super) fn all() -> Vec<Species> {
                 rough: 0.22,
                 chips: 0.8,
                 lichen: 0.2,
-                sunk: 0.15,
+                sunk: 0.3,
             },
             Colours { root: [0.115, 0.118, 0.125], leaf: [0.225, 0.225, 0.23], ..grey() },
         ),

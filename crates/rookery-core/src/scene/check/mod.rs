@@ -11,6 +11,7 @@ mod species;
 mod tended;
 
 use super::document::*;
+use crate::habitat::{Asks, Span, source};
 use crate::planting::MOST_SPECIES;
 use std::collections::BTreeSet;
 
@@ -227,45 +228,23 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
         }
         Drives::Tint { colour: towards } => colour(towards)?,
     }
-    let (field, low, high, unit) = match mask.quantity {
-        Quantity::Slope => ("the slope response", 0.0, 180.0, " degrees"),
-        Quantity::Altitude => ("the altitude response", -12_000.0, 12_000.0, " m"),
-        Quantity::HeightShare => ("the response to the share of the height", 0.0, 1.0, ""),
-        Quantity::Zone => ("the zone response", 0.0, 1.0, ""),
-        Quantity::Aspect => ("the aspect response", -360.0, 720.0, " degrees"),
-        Quantity::ProfileCurvature | Quantity::PlanCurvature => {
-            ("the curvature response", -1000.0, 1000.0, " per m")
-        }
-        Quantity::Wetness => ("the wetness response", -50.0, 100.0, ""),
-        Quantity::Openness => ("the openness response", 0.0, 1.0, ""),
-        Quantity::SunHours => ("the response to hours of sun", 0.0, 24.0, " hours"),
-        Quantity::Noise => ("the noise response", 0.0, 1.0, ""),
-        Quantity::Painted => ("the painted response", 0.0, 1.0, ""),
-        Quantity::Facing => ("the facing response", -1.0, 1.0, ""),
-        Quantity::InView => ("the response to a shot's picture", 0.0, 180.0, " degrees"),
-        Quantity::Picture => ("the picture response", 0.0, 1.0, ""),
-        Quantity::Colour => ("the colour response", 0.0, 1.0, ""),
-        Quantity::Distance => ("the distance response", 0.0, 20_000.0, " m"),
-    };
     within("the strength of a mask", mask.strength, 0.0, 1.0, "")?;
-    if (mask.quantity == Quantity::Noise) != mask.noise.is_some() {
-        return Err(Refusal::NoiseMissing);
+    let source = source(mask.quantity);
+    let asks = source.asks();
+    for (own, there, refusal) in [
+        (Asks::Noise, mask.noise.is_some(), Refusal::NoiseMissing),
+        (Asks::Near, mask.near.is_some(), Refusal::NearMissing),
+        (Asks::Paint, mask.paint.is_some(), Refusal::PaintMissing),
+        (Asks::Shot, mask.shot.is_some(), Refusal::ShotMissing),
+        (Asks::Picture, mask.picture.is_some(), Refusal::PictureMissing),
+        (Asks::Sun, mask.sun.is_some(), Refusal::SunMissing),
+        (Asks::Zone, mask.zone.is_some(), Refusal::ZoneMissing),
+    ] {
+        if (asks == own) != there {
+            return Err(refusal);
+        }
     }
-    if (mask.quantity == Quantity::Distance) != mask.near.is_some() {
-        return Err(Refusal::NearMissing);
-    }
-    if (mask.quantity == Quantity::Painted) != mask.paint.is_some() {
-        return Err(Refusal::PaintMissing);
-    }
-    if (mask.quantity == Quantity::InView) != mask.shot.is_some() {
-        return Err(Refusal::ShotMissing);
-    }
-    if matches!(mask.quantity, Quantity::Picture | Quantity::Colour) != mask.picture.is_some() {
-        return Err(Refusal::PictureMissing);
-    }
-    if (mask.quantity == Quantity::SunHours) != mask.sun.is_some() {
-        return Err(Refusal::SunMissing);
-    }
+    source.check(mask)?;
     if let Some(sun) = mask.sun {
         within("the latitude of the sun's day", sun.latitude_deg, -90.0, 90.0, " degrees")?;
         if sun.day_of_year().is_none() {
@@ -282,9 +261,7 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
         within("the contrast of a noise", n.contrast, 0.0, 1.0, "")?;
         within("the floor of a noise", n.floor, 0.0, 0.95, "")?;
     }
-    if (mask.quantity == Quantity::Zone) != mask.zone.is_some() {
-        return Err(Refusal::ZoneMissing);
-    }
+    let Span { field, low, high, unit } = source.span();
     let r = mask.response;
     for value in [r.start, r.full_from, r.full_to, r.end] {
         within(field, value, low, high, unit)?;
@@ -405,7 +382,13 @@ fn ordered(field: &'static str, min: f32, max: f32) -> Result<(), Refusal> {
     if min > max { Err(Refusal::Reversed { field, min, max }) } else { Ok(()) }
 }
 
-fn within(field: &'static str, value: f32, low: f32, high: f32, unit: &'static str) -> Result<(), Refusal> {
+pub(super) fn within(
+    field: &'static str,
+    value: f32,
+    low: f32,
+    high: f32,
+    unit: &'static str,
+) -> Result<(), Refusal> {
     if value.is_finite() && (low..=high).contains(&value) {
         Ok(())
     } else {

@@ -139,8 +139,11 @@ pub enum Refusal {
     #[error("a mask that looks at a noise must have one, and no other mask may")]
     NoiseMissing,
     /// A mask and what it measures to do not go together.
-    #[error("a mask that looks at a distance must say to what, and no other mask may")]
+    #[error("a mask that looks at a distance or the way downhill must say to what, and no other mask may")]
     NearMissing,
+    /// A mask of the way downhill to something else.
+    #[error("the way downhill is to a track or an outline, and to nothing else")]
+    NotDownhill,
     /// A mask and its painting do not go together.
     #[error("a mask that looks at a painting must name one, and no other mask may")]
     PaintMissing,

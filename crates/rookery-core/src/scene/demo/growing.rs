@@ -49,7 +49,7 @@ pub(super) fn on_the_headland() -> Vec<Layer> {
             0.02,
         ),
         sized(
-            bedded(layer(9, "Scree", "scree", 0.22, [0.0, 0.0, 23.0, 28.0], [-0.5, 0.3, 2.2, 4.5]), 0.02),
+            bedded(layer(9, "Scree", "scree", 0.22, [0.0, 0.0, 23.0, 28.0], [-0.5, 0.3, 2.2, 4.5]), 0.005),
             0.7,
             1.7,
         ),
@@ -86,10 +86,7 @@ pub(super) fn on_the_moraine() -> Vec<Layer> {
         layer(8, "Bog moss", "bog-moss", 0.7, [0.0, 0.0, 12.0, 18.0], [16.6, 16.8, 18.0, 19.0]),
         // Loose stones rest up to some 35 degrees.
         sized(
-            bedded(
-                layer(9, "Scree", "scree", 0.06, [16.0, 20.0, 28.0, 33.0], [18.0, 20.0, 50.0, 60.0]),
-                0.015,
-            ),
+            bedded(layer(9, "Scree", "scree", 0.06, [16.0, 20.0, 28.0, 33.0], [18.0, 20.0, 50.0, 60.0]), 0.0),
             0.7,
             1.8,
         ),

@@ -8,12 +8,15 @@ pub use needle::needle_arch;
 
 use super::document::*;
 use super::site::Earths;
-use crate::nursery::{BOULDER, MARRAM, Season};
+use crate::nursery::{BOULDER, EDITION, MARRAM, Season};
+use crate::scene::EPOCH;
 
 /// Kittiwake Head: a sea headland of 240 x 240 m with cliffs to the west and a cove, marram and boulders.
 pub fn kittiwake_head() -> Document {
     Document {
         schema: SCHEMA,
+        edition: EDITION,
+        epoch: EPOCH,
         name: "Kittiwake Head".to_owned(),
         ground: Ground {
             source: GroundSource::Noise(NoiseGround::default()),
@@ -65,6 +68,8 @@ pub fn tarn_moraine() -> Document {
     };
     Document {
         schema: SCHEMA,
+        edition: EDITION,
+        epoch: EPOCH,
         name: "Tarn Moraine".to_owned(),
         ground: Ground {
             source: GroundSource::Noise(ground),
@@ -120,6 +125,8 @@ pub fn bare() -> Document {
         NoiseGround { coast: 0.0, relief_m: 12.0, size_m: 120.0, samples: 121, ..NoiseGround::default() };
     Document {
         schema: SCHEMA,
+        edition: EDITION,
+        epoch: EPOCH,
         name: "New scene".to_owned(),
         ground: Ground {
             source: GroundSource::Noise(ground),

@@ -1,7 +1,7 @@
 //! The Needle Arch: a closed mesh with overhangs, standing in the sea.
 
 use super::{boulders, growing, marram, mask, through_the_marram};
-use crate::nursery::Season;
+use crate::nursery::{EDITION, Season};
 use crate::scene::*;
 
 const ARCH: GroundId = GroundId(1);
@@ -29,6 +29,8 @@ pub fn needle_arch() -> Document {
     };
     Document {
         schema: SCHEMA,
+        edition: EDITION,
+        epoch: EPOCH,
         name: "The Needle Arch".to_owned(),
         ground: Ground {
             source: GroundSource::Noise(seabed),

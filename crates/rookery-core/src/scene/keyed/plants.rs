@@ -2,6 +2,7 @@
 
 use super::content::{ContentKey, Namer};
 use super::{EPOCH, Keyed, What, things};
+use crate::habitat::source;
 use crate::nursery::Kind;
 use crate::planting::{MeanCrown, grown_on};
 use crate::scene::*;
@@ -103,7 +104,7 @@ impl Keyed {
         let zones: Vec<&Zone> = zones.filter_map(|id| self.zones.iter().find(|z| z.id == id)).collect();
         let on_plan = laid
             || zones.iter().any(|z| self.outlines.iter().any(|o| z.outlines.contains(&o.id)))
-            || masks.iter().any(|m| m.quantity.of_the_scene())
+            || masks.iter().any(|m| source(m.quantity).of_the_scene())
             || matches!(layer.stance.lean, LeanTo::Bearing { .. });
         let inputs = Inputs {
             epoch: EPOCH,
@@ -122,6 +123,12 @@ impl Keyed {
             .value(&inputs)
             .key(own)
             .keys(zones.iter().map(|z| things.zone(self, z)))
+            .value(
+                &masks
+                    .iter()
+                    .any(|m| source(m.quantity).of_waters())
+                    .then_some((self.ground.water_m, &self.waters)),
+            )
             .keys(masks.iter().filter_map(|m| m.near).map(|n| self.near(n)))
             .maybe(layer.rows.line.filter(|_| laid).and_then(|id| things.outline(self, id)));
         for mask in masks {
