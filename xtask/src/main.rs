@@ -7,6 +7,7 @@
 
 mod bench;
 mod demo;
+mod deny;
 mod fuzz;
 mod install;
 mod postgres;

@@ -15,10 +15,8 @@ pub fn with_server(driver: &str) -> Done {
     install::postgresql()?;
     install::browser()?;
     web::build()?;
-    // One after the other: asked for together, all dependencies would be built again with other features.
-    for package in ["rookery-server", "rookery-e2e"] {
-        run(&cargo(), &["build", "--release", "-p", package])?;
-    }
+    // With other packages chosen Cargo chooses other features, and builds half of everything again.
+    run(&cargo(), &["build", "--release", "--workspace"])?;
     let cluster = Cluster::start(&state_dir().join(format!("{driver}-{}", std::process::id())), true)?;
     let mut command = Command::new(root().join("target/release").join(driver));
     command

@@ -3,13 +3,13 @@
 use crate::postgres::Cluster;
 use crate::run::{Done, cargo, finish, root, run, state_dir, step};
 use crate::suites::{Suite, Times, built};
-use crate::{install, web};
+use crate::{deny, install, web};
 use std::process::Command;
 
 /// The package whose tests drive the browser.
 const STORIES: &str = "rookery-e2e";
 
-/// Formatting, lints, all Cargo tests with a throw-away database, and the browser stories; `quick` leaves the stories out.
+/// Formatting, licences, lints, all Cargo tests with a throw-away database, and the browser stories; `quick` leaves the stories out.
 pub fn test(quick: bool) -> Done {
     install::postgresql()?;
     if !quick {
@@ -18,6 +18,7 @@ pub fn test(quick: bool) -> Done {
     let cargo = cargo();
     step("Formatting");
     run(&cargo, &["fmt", "--all", "--check"])?;
+    deny::check()?;
     web::check()?;
     // The stories and the binary need the built client.
     web::build()?;

@@ -49,6 +49,24 @@ fn plate(fine: u32) -> MeshSurface {
     out
 }
 
+/// Broke: a face that a file holds twice counted its area twice, and twice as much grew on it.
+#[test]
+fn ground_that_is_there_twice_counts_once_and_the_two_sides_of_a_sheet_are_two() {
+    let once = plate(4);
+    let mut twice = once.clone();
+    // Each face again, begun at another corner.
+    twice.indices.extend(once.indices.chunks_exact(3).flat_map(|t| [t[1], t[2], t[0]]));
+    twice.group_of.extend(&once.group_of);
+    let [a, b] = [&once, &twice].map(|s| model(s, Upright::Gravity));
+    assert_eq!((a.true_area_m2(), a.mesh.indices.len()), (b.true_area_m2(), b.mesh.indices.len()));
+    assert_eq!(a.true_area_m2(), 400.0);
+    assert_eq!(points(&a, &even(&a, 3, 500)), points(&b, &even(&b, 3, 500)));
+    let mut sheet = once.clone();
+    sheet.indices.extend(once.indices.chunks_exact(3).flat_map(|t| [t[0], t[2], t[1]]));
+    sheet.group_of.extend(&once.group_of);
+    assert_eq!(model(&sheet, Upright::Gravity).true_area_m2(), 800.0);
+}
+
 fn even(m: &MeshModel, seed: u32, count: usize) -> Vec<MeshPlace> {
     m.even_places(&mut m.no_even_places(seed), count, &CancelToken::default()).unwrap()
 }

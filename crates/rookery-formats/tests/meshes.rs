@@ -114,6 +114,19 @@ fn what_is_odd_about_a_mesh_is_found() {
         .map(|[a, b, c]| a.dot(b.cross(c)) / 6.0)
         .sum();
     assert!((sum - 8.0).abs() < 1e-3, "{sum}");
+    // An open sheet is found when it looks down.
+    let sheet = |over: bool| {
+        let mut mesh = block(|_| ());
+        let at = |x: f32, z: f32| vec3(x, 0.2 * (x * z).sin() + 1.0, -z);
+        mesh.positions = (0..36).map(|i| at((i % 6) as f32, (i / 6) as f32)).collect();
+        let squares = (0..25).map(|i| (i / 5 * 6 + i % 5) as u32);
+        let faces = squares.flat_map(|a| [[a, a + 1, a + 7], [a, a + 7, a + 6]]);
+        mesh.parts[0].indices =
+            faces.flat_map(|[a, b, c]| if over { [a, c, b] } else { [a, b, c] }).collect();
+        findings(&mesh)
+    };
+    assert_eq!(sheet(false), [MeshFinding::Open { edges: 20 }]);
+    assert_eq!(sheet(true), [MeshFinding::Open { edges: 20 }, MeshFinding::LooksDown]);
     let mut moved = block(|_| ());
     moved.positions.iter_mut().for_each(|p| p.x += 5000.0);
     assert_eq!(findings(&moved), [MeshFinding::FarOff]);

@@ -3059,6 +3059,9 @@ export interface components {
             /** @enum {string} */
             finding: "inside_out";
         } | {
+            /** @enum {string} */
+            finding: "looks_down";
+        } | {
             /** @description How many. */
             edges: number;
             /** @enum {string} */

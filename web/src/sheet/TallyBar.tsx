@@ -29,6 +29,8 @@ export function reasonWords(reason: Schemas['Reason']): string {
   return QUANTITIES[reason.quantity].name.toLowerCase()
 }
 
+const Dot = ({ colour }: { colour: string }) => <span className="size-2 shrink-0 rounded-sm" style={{ background: colour }} aria-hidden />
+
 /** Of all the places looked at: how many hold a plant, and which rule refused the rest; where another layer did, who gives way to whom. */
 export function TallyBar({ of, tally, byChance }: { of: number; tally: Tally; byChance: boolean }) {
   const parts = [
@@ -63,11 +65,22 @@ export function TallyBar({ of, tally, byChance }: { of: number; tally: Tally; by
         ))}
       </div>
       <ul className="mt-1.5 flex flex-wrap gap-x-3 gap-y-0.5 text-xs text-soft">
-        {parts.map((p, i) => (
-          <li key={i} className="flex items-center gap-1">
-            <span className="size-2 rounded-sm" style={{ background: p.colour }} aria-hidden />
+        {parts.filter((p) => p.by === undefined).map((p) => (
+          <li key={p.name} className="flex items-center gap-1">
+            <Dot colour={p.colour} />
             {p.name === 'placed' ? 'placed' : `refused: ${p.name}`} <span className="font-mono">{showCount(p.count)}</span>
-            {p.by !== undefined && <YieldSelect of={of} to={p.by} />}
+          </li>
+        ))}
+      </ul>
+      <ul className="mt-1 flex flex-col gap-0.5 text-xs text-soft" data-testid="refused-by-layers">
+        {parts.filter((p) => p.by !== undefined).map((p) => (
+          <li key={p.by} className="flex items-center gap-1">
+            <Dot colour={p.colour} />
+            <span className="min-w-0 flex-1 truncate">refused: {p.name}</span>
+            <span className="font-mono">{showCount(p.count)}</span>
+            <span className="w-34 shrink-0 text-right">
+              <YieldSelect of={of} to={p.by!} />
+            </span>
           </li>
         ))}
       </ul>

@@ -2,6 +2,7 @@
 
 use super::document::*;
 use super::keyed::EPOCH;
+use super::placed::PlacedSource;
 use crate::nursery::{EDITION, Species, remade_since};
 use serde::Serialize;
 
@@ -35,11 +36,16 @@ pub struct News {
 }
 
 /// All of them, the latest first.
-pub const CHANGES: [Change; 4] = [
+pub const CHANGES: [Change; 5] = [
     Change {
         epoch: 10,
-        what: "Of two layers that keep clear of one another another one may give way: the one whose tallest species grows lower",
+        what: "Where layers keep clear of one another, the one whose tallest species grows lower gives way",
         why: "A size range or a share of a mix could turn the order round",
+    },
+    Change {
+        epoch: 10,
+        what: "Meshes with faces that are there twice hold no more plants than others",
+        why: "The ground of such faces counted twice",
     },
     Change {
         epoch: 9,
@@ -60,17 +66,14 @@ pub const CHANGES: [Change; 4] = [
 
 const _: () = assert!(CHANGES[0].epoch == EPOCH, "a new number needs an entry");
 
-/// Whether a change is of any concern to a scene.
-fn concerns(change: &Change, d: &Document) -> bool {
-    let any = |concerns: &dyn Fn(&Layer) -> bool| d.layers.iter().any(concerns);
-    match change.epoch {
-        7 => any(&|l| shares_a_total(d, l)),
-        8 => any(&|l| l.on_plants.is_some()),
-        9 => any(&|l| shares_a_total(d, l) || looks_at_horizons(l)),
-        10 => d.layers.iter().filter(|l| l.clearance.others.is_on()).count() > 1,
-        _ => true,
-    }
-}
+/// Whether each of them is of any concern to a scene.
+const CONCERN: [fn(&Document) -> bool; CHANGES.len()] = [
+    |d| d.layers.iter().filter(|l| l.clearance.others.is_on()).count() > 1,
+    |d| d.grounds.iter().any(|g| matches!(g.source, PlacedSource::Mesh(_))),
+    |d| d.layers.iter().any(|l| shares_a_total(d, l) || looks_at_horizons(l)),
+    |d| d.layers.iter().any(|l| l.on_plants.is_some()),
+    |d| d.layers.iter().any(|l| shares_a_total(d, l)),
+];
 
 fn shares_a_total(document: &Document, layer: &Layer) -> bool {
     matches!(layer.amount, Amount::Total { .. }) && document.grounds_of(layer).len() > 1
@@ -83,7 +86,8 @@ fn looks_at_horizons(layer: &Layer) -> bool {
 impl Document {
     /// What grows otherwise than when the scene was made, of what its artist does not know yet.
     pub fn changes(&self) -> impl Iterator<Item = &'static Change> {
-        CHANGES.iter().filter(|c| c.epoch > self.epoch && concerns(c, self))
+        let told = CHANGES.iter().zip(CONCERN).filter(|(c, concerns)| c.epoch > self.epoch && concerns(self));
+        told.map(|(c, _)| c)
     }
 
     /// What there is to tell of, see [`News`].

@@ -42,6 +42,8 @@ pub enum MeshFinding {
     },
     /// A closed solid that looks inwards; it is turned over.
     InsideOut,
+    /// An open surface whose faces look down, away from what is to grow on it: turned over it looks up.
+    LooksDown,
     /// Edges with a face on one side only: not a closed solid.
     Open {
         /// How many.
@@ -123,14 +125,33 @@ fn findings(mesh: &MeshFile, low: Vec3, high: Vec3) -> Vec<MeshFinding> {
     } else if size < 0.02 {
         out.push(MeshFinding::TooSmall);
     }
+    let extent = high - low;
+    let z_up = low.z.abs() < extent.z * 0.02 && low.y.abs() > extent.y * 0.2 && extent.z > 0.0;
+    if faces.open > 0 && faces.flipped == 0 && faces_up(mesh, if z_up { Vec3::Z } else { Vec3::Y }) < DOWN {
+        out.push(MeshFinding::LooksDown);
+    }
     if ((low + high) * 0.5).length() > size * 20.0 {
         out.push(MeshFinding::FarOff);
     }
-    let extent = high - low;
-    if low.z.abs() < extent.z * 0.02 && low.y.abs() > extent.y * 0.2 && extent.z > 0.0 {
+    if z_up {
         out.push(MeshFinding::MaybeZUp);
     }
     out
+}
+
+/// A surface of which so much looks down was turned over by a program on its way: three quarters of it, seen from above. Common practice.
+const DOWN: f64 = -0.5;
+
+/// How far a surface looks up as it is seen from above: 1 where all faces do, -1 where none does.
+fn faces_up(mesh: &MeshFile, up: Vec3) -> f64 {
+    let (mut sum, mut whole) = (0.0, 0.0);
+    for t in mesh.parts.iter().flat_map(|p| p.indices.chunks_exact(3)) {
+        let [a, b, c] = [0, 1, 2].map(|i| mesh.positions[t[i] as usize]);
+        let seen = f64::from((b - a).cross(c - a).dot(up));
+        sum += seen;
+        whole += seen.abs();
+    }
+    if whole > 0.0 { sum / whole } else { 0.0 }
 }
 
 /// Whether a mesh is a closed solid that looks inwards.

@@ -23,7 +23,7 @@ export const QUANTITIES: Record<Quantity, QuantityInfo> = {
   aspect: { name: 'Aspect', unit: '°', low: -360, high: 720, step: 1, digits: 0, what: 'Which way it faces, clockwise from north; it may run past north' },
   zone: { name: 'Zone', unit: '', low: 0, high: 1, step: 0.05, digits: 2, what: 'Whether it belongs to a named part' },
   distance: { name: 'Distance', unit: 'm', low: 0, high: 20_000, step: 0.1, digits: 1, what: 'How far a track, water, an obstacle, another layer, a shape or the camera is' },
-  water_height: { name: 'Above water', unit: 'm', low: -12_000, high: 12_000, step: 0.05, digits: 2, what: 'How high it lies above the nearest water' },
+  water_height: { name: 'Over water', unit: 'm', low: -12_000, high: 12_000, step: 0.05, digits: 2, what: 'How high it lies above the nearest water' },
   downhill: { name: 'Downhill to', unit: 'm', low: 0, high: 20_000, step: 0.1, digits: 1, what: 'How far water runs from it to a track or an outline' },
   facing: { name: 'Facing up', unit: '', low: -1, high: 1, step: 0.01, digits: 2, what: 'Straight up is 1, a wall 0, an underside below' },
   in_view: { name: 'In view', unit: '°', low: 0, high: 180, step: 1, digits: 0, what: 'What a shot has in its picture, and how far beside it' },
@@ -54,7 +54,7 @@ export function freshMask(id: number, quantity: Quantity, spread: Histogram | nu
     case 'noise':
       return { ...base, response: band(0.35, 0.6, 1, 1), noise: { kind: 'soft', size_m: 8, rough: 0.4, contrast: 0.3, floor: 0, seed: id } }
     case 'water_height':
-      return { ...base, response: band(0, 0, 0.5, 1) }
+      return { ...base, response: band(0, 0, 2, 4) }
     case 'downhill':
       return { ...base, response: band(0, 0, 10, 20), near: { what: 'tracks' } }
     case 'distance':

@@ -43,7 +43,10 @@ export function MeshImport({ action, testId, byPart, onPlace }: MeshImportProps)
     setPlacing(USUAL)
     setLeft([])
     try {
-      setRead(await sendMesh(file))
+      const sent = await sendMesh(file)
+      setRead(sent)
+      // What looks down is turned over unless one says otherwise.
+      setPlacing({ ...USUAL, turn_over: sent.view.inspection.findings.some((f) => f.finding === 'looks_down') })
     } catch (e) {
       setProblem(e instanceof Error ? e.message : String(e))
     } finally {
@@ -85,7 +88,10 @@ export function MeshImport({ action, testId, byPart, onPlace }: MeshImportProps)
             {size.map((s) => showNumber(s, 2)).join(' × ')} m east, up, north.
           </p>
           {found.findings.map((f) => {
-            const { text, fix } = findingWords(f)
+            const said = findingWords(f)
+            const turned = f.finding === 'looks_down' && placing.turn_over
+            const text = turned ? 'An open surface that looks down: it is turned over.' : said.text
+            const fix = turned ? { name: 'Leave it', change: { turn_over: false } } : said.fix
             return (
               <p key={f.finding} className="flex items-start gap-1.5 rounded bg-lichen-wash px-2 py-1">
                 <TriangleAlert size={13} className="mt-0.5 shrink-0 text-lichen" aria-hidden />

@@ -17,6 +17,8 @@ export function findingWords(f: Finding): { text: string; fix?: { name: string; 
       return { text: `Faces look to opposite sides along ${many(f.edges, 'edge', 'edges')}; some may look dark.`, fix: { name: 'Turn them', change: { mend: true } } }
     case 'inside_out':
       return { text: 'The solid looks inwards; it is turned over.' }
+    case 'looks_down':
+      return { text: 'An open surface that looks down: nothing would stand on its upper side.', fix: { name: 'Turn it over', change: { turn_over: true } } }
     case 'open':
       return { text: `Not closed: ${many(f.edges, 'edge has', 'edges have')} a face on one side only.` }
     case 'too_large':

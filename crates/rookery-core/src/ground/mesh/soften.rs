@@ -20,13 +20,17 @@ pub(super) struct Softened {
     pub body_of: Vec<u32>,
 }
 
-/// The mesh with one vertex for each place and side of a crease, without faces that have no area.
+/// The mesh with one vertex for each place and side of a crease, without faces that have no area, and each face once.
 pub(super) fn soften(surface: &MeshSurface) -> Softened {
     let welded = weld(&surface.positions);
     let mut faces: Vec<[u32; 3]> = Vec::with_capacity(surface.indices.len() / 3);
     let mut normals: Vec<Vec3> = Vec::with_capacity(faces.capacity());
     let (mut group_of, mut uvs, mut body_of) = (Vec::new(), Vec::new(), Vec::new());
+    let again = again(surface, &welded);
     for (i, t) in surface.indices.chunks_exact(3).enumerate() {
+        if again.get(i) == Some(&true) {
+            continue;
+        }
         let corners = [0, 1, 2].map(|k| welded[t[k] as usize]);
         let [a, b, c] = corners.map(|k| surface.positions[k as usize]);
         // Twice the area in its length, so that large faces count for more.
@@ -53,6 +57,31 @@ pub(super) fn soften(surface: &MeshSurface) -> Softened {
         })
         .collect();
     Softened { mesh: shared(&surface.positions, &faces, &corner_normals), group_of, uvs, body_of }
+}
+
+/// Whether each face was there before, looking the same way: its ground would count twice. The two sides of a sheet are two faces. Plants
+/// that others grow on are made without such faces.
+fn again(surface: &MeshSurface, welded: &[u32]) -> Vec<bool> {
+    if !surface.bodies.is_empty() {
+        return Vec::new();
+    }
+    let mut faces: Vec<([u32; 3], u32)> = surface
+        .indices
+        .par_chunks_exact(3)
+        .enumerate()
+        .map(|(i, t)| {
+            let mut corners = [0, 1, 2].map(|k| welded[t[k] as usize]);
+            let least = (0..3).min_by_key(|k| corners[*k]).unwrap_or(0);
+            corners.rotate_left(least);
+            (corners, i as u32)
+        })
+        .collect();
+    faces.par_sort_unstable();
+    let mut again = vec![false; faces.len()];
+    for same in faces.chunk_by(|a, b| a.0 == b.0) {
+        same[1..].iter().for_each(|(_, i)| again[*i as usize] = true);
+    }
+    again
 }
 
 /// One vertex for every place and normal.
