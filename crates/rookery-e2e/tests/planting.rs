@@ -208,7 +208,9 @@ async fn layers_share_settings_are_kept_as_they_were_and_what_is_measured_is_sho
         "return !document.querySelector('[data-testid=shares]').textContent.includes('shared with')",
     )
     .await?;
-    // What was measured, with pins where it is.
+    // What was measured, with pins where it is: the demo passes its notes, so something is raised off the ground first.
+    page.type_number("sink", "-30").await?;
+    page.saved().await?;
     page.press("Notes").await?;
     page.until("a remark with places", "const b = [...document.querySelectorAll('[data-testid=notes] button')].find(b => b.textContent.includes('Show ')); if (b) b.click(); return !!b").await?;
     page.until("pins", "return !!document.querySelector('[data-testid=pins]')").await?;
