@@ -169,14 +169,12 @@ fn the_plant_table_follows_rfc_4180_and_reads_back() {
     assert!(text.contains("\"Marram, \"\"tall\"\"\",marram,"));
     assert_eq!(text.matches('\n').count(), text.matches("\r\n").count());
     let mut reader = csv::Reader::from_reader(out.as_slice());
-    let plants: Vec<&Plant> = scene.grown.iter().flat_map(|(_, p)| p).collect();
+    let plants: Vec<(&Layer, &Plant)> =
+        scene.grown.iter().flat_map(|(l, p)| p.iter().map(move |p| (l, p))).collect();
     let rows: Vec<csv::StringRecord> = reader.records().map(Result::unwrap).collect();
     assert_eq!(rows.len(), plants.len());
-    let own = |plant: &Plant| {
-        let (layer, _) = scene.grown.iter().find(|(_, p)| p.contains(plant)).unwrap();
-        scene.document.species_of(layer, plant).unwrap().clone()
-    };
-    for (row, plant) in rows.iter().zip(plants) {
+    for (row, (layer, plant)) in rows.iter().zip(plants) {
+        let own = scene.document.species_of(layer, plant).unwrap();
         assert_eq!(row.len(), COLUMNS.len());
         assert_eq!(u64::from_str_radix(&row[3], 16).unwrap(), plant.id.0);
         let number = |i: usize| row[i].parse::<f32>().unwrap();
@@ -184,8 +182,8 @@ fn the_plant_table_follows_rfc_4180_and_reads_back() {
         assert_eq!(number(11), plant.size);
         assert!((0.0..=360.0).contains(&number(12)));
         let widest = plant.size * plant.stretch[1].max(1.0);
-        assert_eq!(number(18), own(plant).footprint_m() * widest);
-        assert_eq!(number(19), own(plant).radius_m() * widest);
+        assert_eq!(number(18), own.footprint_m() * widest);
+        assert_eq!(number(19), own.radius_m() * widest);
         // The scene has no map of its own: north is against Z.
         let on_map = Vec2::new(number(20), number(21));
         assert!(on_map.distance(Vec2::new(plant.position_m.x, -plant.position_m.z)) < 1e-3);

@@ -9,6 +9,7 @@ mod common;
 
 use common::{every_command, full_scene};
 use proptest::prelude::*;
+use rayon::prelude::*;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{AnyGround, GroundModel, GroundRef};
 use rookery_core::planting::{Grown, Growth, Sowing, within_cap};
@@ -200,40 +201,49 @@ struct Known {
 }
 
 impl Known {
-    fn see(&mut self, key: Option<ContentKey>, digest: u64, what: &dyn Fn() -> String) {
-        let Some(key) = key else { return };
-        match self.by_name.get(&key) {
-            Some((known, of)) => {
-                assert_eq!(*known, digest, "one name, other plants: {} and before {of}", what());
-                self.again += 1;
-            }
-            None => {
-                self.by_name.insert(key, (digest, what()));
-            }
-        }
-    }
-
-    fn look_at(&mut self, d: &Keyed, how: &dyn Fn() -> String) {
-        let all = grown(d);
-        let placed = |id: &LayerId| {
-            let at = d.layers.iter().position(|l| l.id == *id);
-            at.map_or(0, |at| all[at].tally.placed)
-        };
-        for (layer, growth) in d.layers.iter().zip(&all) {
-            let before: Vec<u64> = d.grows_after(layer.id).iter().map(placed).collect();
-            let own = within_cap(d, layer, &before);
-            let what = || format!("{} after {}", layer.name, how());
-            self.see(Some(d.layer_key(layer)), digest(growth.plants.iter(), true), &what);
-            // A ground that is moved takes its plants along: where they stand is not part of the name.
-            for id in d.grounds_of(layer) {
-                if d.placed(id).is_some_and(|g| g.hidden) {
-                    continue;
+    fn see(&mut self, all: Vec<Named>) {
+        for (key, digest, what) in all {
+            match self.by_name.get(&key) {
+                Some((known, of)) => {
+                    assert_eq!(*known, digest, "one name, other plants: {what} and before {of}");
+                    self.again += 1;
                 }
-                let on = growth.plants.iter().filter(|p| p.ground == id);
-                self.see(d.plants_key(&own, id), digest(on, false), &|| format!("{} on {}", what(), id.0));
+                None => {
+                    self.by_name.insert(key, (digest, what));
+                }
             }
         }
     }
+}
+
+/// A name, what it stands for in one number, and whose it is.
+type Named = (ContentKey, u64, String);
+
+/// All that grows in a scene, by name.
+fn named(d: &Keyed, how: &str) -> Vec<Named> {
+    let mut out = Vec::new();
+    let all = grown(d);
+    let placed = |id: &LayerId| {
+        let at = d.layers.iter().position(|l| l.id == *id);
+        at.map_or(0, |at| all[at].tally.placed)
+    };
+    for (layer, growth) in d.layers.iter().zip(&all) {
+        let before: Vec<u64> = d.grows_after(layer.id).iter().map(placed).collect();
+        let own = within_cap(d, layer, &before);
+        let what = format!("{} after {how}", layer.name);
+        out.push((d.layer_key(layer), digest(growth.plants.iter(), true), what.clone()));
+        // A ground that is moved takes its plants along: where they stand is not part of the name.
+        for id in d.grounds_of(layer) {
+            if d.placed(id).is_some_and(|g| g.hidden) {
+                continue;
+            }
+            let on = growth.plants.iter().filter(|p| p.ground == id);
+            if let Some(key) = d.plants_key(&own, id) {
+                out.push((key, digest(on, false), format!("{what} on {}", id.0)));
+            }
+        }
+    }
+    out
 }
 
 #[test]
@@ -266,15 +276,17 @@ fn what_has_one_name_is_the_same_after_any_command() {
     let mut known = Known::default();
     for turn in 0..SCENES {
         let before = Keyed::new(scene(turn));
-        known.look_at(&before, &|| format!("scene {turn}"));
-        for (number, command) in every_command(&before).into_iter().enumerate() {
-            // Each command in some of the scenes.
-            if ![0, 3].contains(&((number + turn) % SCENES)) {
-                continue;
-            }
-            let Ok(done) = apply(&before, &command) else { continue };
-            known.look_at(&before.after(done.document), &|| format!("scene {turn}, {command:?}"));
-        }
+        known.see(named(&before, &format!("scene {turn}")));
+        // Each command in some of the scenes.
+        let commands = every_command(&before).into_iter().enumerate();
+        let some: Vec<_> =
+            commands.filter(|(number, _)| [0, 3].contains(&((number + turn) % SCENES))).collect();
+        let after = some.par_iter().map(|(_, command)| {
+            let done = apply(&before, command).ok()?;
+            Some(named(&before.after(done.document), &format!("scene {turn}, {command:?}")))
+        });
+        let after: Vec<_> = after.collect();
+        after.into_iter().flatten().for_each(|all| known.see(all));
     }
     assert!(known.again > 500, "{}", known.again);
 }
@@ -292,13 +304,13 @@ proptest! {
         let mut back = Vec::new();
         for pick in picks {
             let Ok(done) = apply(&now, &commands[pick % commands.len()]) else { continue };
-            known.look_at(&now, &|| format!("{pick}"));
+            known.see(named(&now, &format!("{pick}")));
             now = now.after(done.document);
             back.push(done.inverse);
         }
         for inverse in back.into_iter().rev() {
             now = now.after(apply(&now, &inverse).unwrap().document);
-            known.look_at(&now, &|| "taken back".to_owned());
+            known.see(named(&now, "taken back"));
         }
         prop_assert_eq!(now.document(), &scene(turn));
     }

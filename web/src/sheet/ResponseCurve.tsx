@@ -1,13 +1,15 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Histogram } from '../api/buffers'
 import type { Response } from '../api/client'
 import { showNumber } from '../ui/parse'
 import { responseAt } from '../view/stage/grid'
-import { ORDER, settled, type End } from './response'
+import { ORDER, digitsFor, rounded, sameResponse, settled, type End } from './response'
 
 export interface ResponseCurveProps {
   name: string
   unit: string
+  /** Digits that values of it are told with. */
+  digits: number
   histogram: Histogram
   response: Response
   disabled?: boolean
@@ -25,11 +27,21 @@ const NAMES: Record<End, string> = {
 }
 
 /** The ground's histogram with the curve over it. Its four ends can be dragged or moved by arrow keys. */
-export function ResponseCurve({ name, unit, histogram, response, disabled, onChange, onHold }: ResponseCurveProps) {
+export function ResponseCurve({ name, unit, digits: own, histogram, response: known, disabled, onChange, onHold }: ResponseCurveProps) {
   const svg = useRef<SVGSVGElement>(null)
   const held = useRef<{ end: End; gesture: string } | null>(null)
   const [active, setActive] = useState<End | null>(null)
+  // What is dragged shows at once; what is known of it comes back from the database.
+  const [draft, setDraft] = useState<Response | null>(null)
+  const response = draft ?? known
+  useEffect(() => {
+    if (!draft || active) return
+    if (sameResponse(draft, known)) return setDraft(null)
+    const given = setTimeout(() => setDraft(null), 1500)
+    return () => clearTimeout(given)
+  }, [draft, active, known])
   const { low, high, areas_m2: areas } = histogram
+  const digits = digitsFor(own, low, high)
   const most = Math.max(...areas)
   const x = (v: number) => PAD + ((Math.min(high, Math.max(low, v)) - low) / (high - low)) * (W - 2 * PAD)
   const top = 6
@@ -52,7 +64,7 @@ export function ResponseCurve({ name, unit, histogram, response, disabled, onCha
     const box = svg.current!.getBoundingClientRect()
     const px = ((clientX - box.left) / box.width) * W
     const value = low + ((px - PAD) / (W - 2 * PAD)) * (high - low)
-    return Number(Math.min(high, Math.max(low, value)).toFixed(1))
+    return rounded(Math.min(high, Math.max(low, value)), digits)
   }
   const down = (end: End) => (e: PointerEvent) => {
     if (disabled || e.button !== 0) return
@@ -62,7 +74,10 @@ export function ResponseCurve({ name, unit, histogram, response, disabled, onCha
     onHold(true)
   }
   const move = (e: PointerEvent) => {
-    if (held.current) onChange(settled(response, held.current.end, valueAt(e.clientX)), held.current.gesture)
+    if (!held.current) return
+    const next = settled(response, held.current.end, valueAt(e.clientX))
+    setDraft(next)
+    onChange(next, held.current.gesture)
   }
   const up = () => {
     if (held.current) onHold(false)
@@ -74,8 +89,10 @@ export function ResponseCurve({ name, unit, histogram, response, disabled, onCha
     if (!by || disabled) return
     e.preventDefault()
     const step = ((high - low) / 90) * (e.shiftKey ? 0.1 : 1)
-    const value = Number(Math.min(high, Math.max(low, response[end] + by * step)).toFixed(2))
-    onChange(settled(response, end, value), `keys ${name} ${end}`)
+    const value = rounded(Math.min(high, Math.max(low, response[end] + by * step)), digits + 1)
+    const next = settled(response, end, value)
+    setDraft(next)
+    onChange(next, `keys ${name} ${end}`)
   }
   const ticks = [0, 0.25, 0.5, 0.75, 1].map((t) => low + (high - low) * t)
 
@@ -113,7 +130,7 @@ export function ResponseCurve({ name, unit, histogram, response, disabled, onCha
             />
             {active === end && (
               <text x={x(response[end])} y={yOf(end.startsWith('full')) === top ? top + 19 : base - 11} textAnchor="middle" className="fill-ink font-mono text-[11px]" pointerEvents="none">
-                {showNumber(response[end], 1)} {unit}
+                {showNumber(response[end], digits)} {unit}
               </text>
             )}
             <circle
@@ -123,7 +140,7 @@ export function ResponseCurve({ name, unit, histogram, response, disabled, onCha
               aria-valuemin={low}
               aria-valuemax={high}
               aria-valuenow={response[end]}
-              aria-valuetext={`${showNumber(response[end], 1)} ${unit}`}
+              aria-valuetext={`${showNumber(response[end], digits)} ${unit}`}
               aria-disabled={disabled}
               data-testid={`end-${end}`}
               cx={x(response[end])}
@@ -149,7 +166,7 @@ export function ResponseCurve({ name, unit, histogram, response, disabled, onCha
             // Under its place on the curve; those at the ends stay within the card.
             style={i === ticks.length - 1 ? { right: 0 } : { left: i === 0 ? 0 : `${(x(t) / W) * 100}%`, transform: i === 0 ? undefined : 'translateX(-50%)' }}
           >
-            {showNumber(t, high - low > 20 ? 0 : high - low > 2 ? 1 : 2)}
+            {showNumber(t, high - low > 20 ? 0 : high - low > 2 ? 1 : Math.max(2, digits - 1))}
             {i === ticks.length - 1 && (unit === '°' ? '°' : ` ${unit}`)}
           </span>
         ))}

@@ -91,6 +91,7 @@ export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
         <ResponseCurve
           name={name}
           unit={unit}
+          digits={digits}
           histogram={histogram}
           response={mask.response}
           disabled={layer.locked}

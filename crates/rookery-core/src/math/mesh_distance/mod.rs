@@ -1,6 +1,9 @@
 //! Exact distance to a mesh, through a tree of boxes.
 
+mod wide;
+
 use glam::Vec3;
+use wide::Wide;
 
 /// Triangles in a leaf, at most.
 const LEAF: usize = 4;
@@ -22,6 +25,8 @@ pub struct MeshDistance {
     /// The number of each triangle in the mesh.
     numbers: Vec<u32>,
     nodes: Vec<Node>,
+    /// The same again for distances alone.
+    wide: Box<Wide>,
 }
 
 impl MeshDistance {
@@ -34,8 +39,9 @@ impl MeshDistance {
         if !triangles.is_empty() {
             split(&mut triangles, 0, &mut nodes);
         }
-        let (triangles, numbers) = triangles.into_iter().unzip();
-        Self { triangles, numbers, nodes }
+        let (triangles, numbers): (Vec<_>, _) = triangles.into_iter().unzip();
+        let wide = Box::new(Wide::new(&triangles));
+        Self { triangles, numbers, nodes, wide }
     }
 
     /// Its lowest and highest corner; none when there is no triangle.
@@ -62,7 +68,7 @@ impl MeshDistance {
 
     /// Distance from a point to the surface, metres; what lies farther than `limit` may give any number above it.
     pub fn distance(&self, p: Vec3, limit: f32) -> f32 {
-        self.nearest(p, limit).map_or(f32::INFINITY, |(d_2, _)| d_2.sqrt())
+        self.wide.nearest_2(p, limit).map_or(f32::INFINITY, f32::sqrt)
     }
 
     /// Whether any triangle lies on a ray of unit direction within so many metres, from either side.
@@ -320,7 +326,7 @@ mod tests {
             let p = point(i + 90_000, 40.0);
             let all = positions.chunks_exact(3).map(|t| to_triangle_2(p, &[t[0], t[1], t[2]]));
             let nearest = all.fold(f32::INFINITY, f32::min).sqrt();
-            assert!((tree.distance(p, f32::INFINITY) - nearest).abs() < 1e-4);
+            assert_eq!(tree.distance(p, f32::INFINITY), nearest, "to the bit");
             let (t, v, w) = tree.closest(p).unwrap();
             let corner = |i: usize| positions[t as usize * 3 + i];
             let there = corner(0) * (1.0 - v - w) + corner(1) * v + corner(2) * w;
@@ -329,6 +335,28 @@ mod tests {
             assert!(tree.distance(p, nearest * 0.9) > nearest * 0.9);
         }
         assert_eq!(MeshDistance::new(&[], &[]).distance(Vec3::ZERO, 10.0), f32::INFINITY);
+    }
+
+    /// Faces without an area, all in one place, and a long row: no box of these can be parted well.
+    #[test]
+    fn odd_meshes_have_distances_too() {
+        let odd = |of: &dyn Fn(u32) -> [Vec3; 3]| -> Vec<Vec3> { (0..3000).flat_map(of).collect() };
+        let meshes = [
+            odd(&|_| [Vec3::ZERO, Vec3::X, Vec3::Y]),
+            odd(&|i| [Vec3::splat(i as f32); 3]),
+            odd(&|i| [Vec3::X * 2.0_f32.powi(i as i32 % 60 - 30), Vec3::Y, Vec3::Z]),
+            odd(&|i| [0, 1, 2].map(|k| point(i / 7 * 3 + k, 5.0))),
+        ];
+        for positions in meshes {
+            let indices: Vec<u32> = (0..positions.len() as u32).collect();
+            let tree = MeshDistance::new(&positions, &indices);
+            for i in 0..60 {
+                let p = point(i + 7000, 30.0);
+                let all = positions.chunks_exact(3).map(|t| to_triangle_2(p, &[t[0], t[1], t[2]]));
+                let nearest = all.filter(|d| !d.is_nan()).fold(f32::INFINITY, f32::min).sqrt();
+                assert_eq!(tree.distance(p, f32::INFINITY), nearest);
+            }
+        }
     }
 
     #[test]
