@@ -2,6 +2,7 @@
 //! `cargo bench -p rookery-core --bench clearance [-- FOLDER]`.
 
 use glam::{Vec2, Vec3};
+use rayon::prelude::*;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{GroundModel, PlanBox, Surface, noise_terrain, obstacle};
 use rookery_core::habitat::{Given, Rules};
@@ -36,6 +37,29 @@ fn oak_obstacle(folder: &Option<String>) {
         points.len(),
         start.elapsed().as_secs_f64() * 1e3
     );
+    // Near it, and in a landscape about it; the tree alone, then with threads.
+    for (name, size) in [("near", high - low + 10.0), ("far", Vec3::new(1000.0, 300.0, 1000.0))] {
+        let middle = (low + high) * 0.5;
+        let point = |i: u64| middle + (Vec3::from_slice(&draw(6, i, Channel::Place).map(unit)) - 0.5) * size;
+        let points: Vec<Vec3> = (0..1_000_000).map(point).collect();
+        let mut best = f64::INFINITY;
+        let mut away = Vec::new();
+        for _ in 0..5 {
+            let start = Instant::now();
+            away = points.par_iter().map(|p| tree.distance(*p, f32::INFINITY)).collect();
+            best = best.min(start.elapsed().as_secs_f64());
+        }
+        println!(
+            "distance of 1,000,000 points {name} the oak ({} triangles): {:.2} M/s",
+            mesh.triangles(),
+            1.0 / best
+        );
+        if let Some(folder) = folder {
+            let rows = points.iter().zip(&away).flat_map(|(p, d)| [p.x, p.y, p.z, *d]);
+            let bytes: Vec<u8> = rows.flat_map(f32::to_le_bytes).collect();
+            std::fs::write(format!("{folder}/{name}.bin"), bytes).expect("the folder can be written to");
+        }
+    }
     let Some(folder) = folder else { return };
     let mut ply = format!(
         "ply\nformat ascii 1.0\nelement vertex {}\nproperty float x\nproperty float y\nproperty float z\nelement face {}\nproperty list uchar int vertex_indices\nend_header\n",

@@ -83,6 +83,7 @@ fn the_demo_scenes_pass_their_own_notes() {
         assert!(layers.len() > 5);
         for layer in layers {
             let found = &layer["findings"];
+            assert!(found["plants"].as_u64().unwrap() > 5, "{name}, {}: hardly any", layer["name"]);
             for what in ["hovering", "buried", "overlapping", "repeated"] {
                 assert_eq!(
                     found[what]["remark"], false,

@@ -29,6 +29,13 @@ fn bedded(l: Layer, sink_m: f32) -> Layer {
     Layer { stance: Stance { upright: 1.0, tilt_deg: 4.0, sink_m, ..l.stance }, ..l }
 }
 
+/// A few logs along the tide line, in an arrangement in which none of them spans a hollow.
+fn driftwood() -> Layer {
+    let logs = layer(10, "Driftwood", "driftwood", 0.025, [0.0, 0.0, 22.0, 28.0], [0.2, 0.5, 1.6, 2.6]);
+    let lying = sized(bedded(logs, 0.06), 0.9, 1.4);
+    Layer { seed: 15, stance: Stance { tilt_deg: 0.0, ..lying.stance }, ..lying }
+}
+
 fn sunk(l: Layer, sink_m: f32) -> Layer {
     Layer { stance: Stance { sink_m, ..l.stance }, ..l }
 }
@@ -53,7 +60,7 @@ pub(super) fn on_the_headland() -> Vec<Layer> {
             0.7,
             1.7,
         ),
-        bedded(layer(10, "Driftwood", "driftwood", 0.02, [0.0, 0.0, 10.0, 14.0], [0.2, 0.5, 1.6, 2.6]), 0.05),
+        driftwood(),
         moss_on_the_boulders(),
     ]
 }
