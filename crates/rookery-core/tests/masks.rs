@@ -175,6 +175,10 @@ fn the_height_above_water_is_that_over_the_nearest_water() {
     }
     (document.waters, document.ground.water_m) = (Vec::new(), None);
     assert!(over(&document).iter().all(|v| v.is_nan()), "without water it is unknown");
+    let low = Mask::band(MaskId(1), Quantity::WaterHeight, [0.0, 0.0, 0.1, 0.1]);
+    let dry = |masks| Document { ground: document.ground.clone(), ..with(masks) };
+    let all = grown(&dry(Mask { enabled: false, ..low }), LayerId(1));
+    assert_eq!(grown(&dry(low), LayerId(1)).len(), all.len(), "what is unknown lets all through");
 }
 
 /// Uphill of the footpath by no more than 25 m, as water runs: checked by walking down from every plant.

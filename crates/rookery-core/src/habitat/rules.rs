@@ -210,7 +210,11 @@ impl Rules {
                 let plan: Vec3 = self.frame.point(ground.position_m(spot));
                 zone.value(Vec2::new(plan.x, plan.z), ground.group(spot))
             }
-            Field::Samples(values) => ground.sampled(values, spot).min(self.limit_m(i)),
+            Field::Samples(values) => {
+                let (value, most) = (ground.sampled(values, spot), self.limit_m(i));
+                // Of a distance what is unknown is far; of all else it stays unknown.
+                if most.is_finite() { value.min(most) } else { value }
+            }
             Field::Noise(noise) => noise.value(self.frame.point(ground.position_m(spot)), S::ON_PLAN),
             Field::Paint(paint) => paint.value(self.frame.point(ground.position_m(spot)), S::ON_PLAN),
             Field::Near(near) => near.distance(self.frame.point(ground.position_m(spot))),
