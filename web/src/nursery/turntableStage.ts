@@ -1,6 +1,7 @@
 import { Color, PerspectiveCamera, SRGBColorSpace, Scene, WebGLRenderer, type ShaderMaterial } from 'three'
 import type { PlantsBuffer } from '../api/buffers'
 import { FormBatch } from '../view/stage/batch'
+import { inBlocks } from '../view/stage/blocks'
 import { drawsInSoftware } from '../view/stage/software'
 import { finishOf, meshMaterial } from '../view/stage/plantMaterials'
 import { materialOf } from '../view/stage/skins'
@@ -47,10 +48,10 @@ export class TurntableStage {
     const batch = new FormBatch(mesh, material)
     const one: PlantsBuffer = {
       count: 1, tally: {} as PlantsBuffer['tally'], positions: new Float32Array(3), sizes: new Float32Array([1]),
-      rotations: new Int16Array([0, 0, 0, 32767]), forms: new Uint16Array(1), tints: new Uint16Array(1),
+      rotations: new Int16Array([0, 0, 0, 32767]), forms: new Uint16Array(1), tints: new Uint16Array([0x8080]),
     }
     batch.begin(1)
-    batch.push(one, new Uint8Array([128, 128]), 0)
+    batch.push(inBlocks(one), 0, one.rotations)
     batch.end()
     this.scene.add(batch.mesh)
     this.shown = { batch, material, look }

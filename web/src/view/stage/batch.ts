@@ -2,10 +2,8 @@ import {
   BufferAttribute, BufferGeometry, DynamicDrawUsage, InstancedBufferAttribute, InstancedBufferGeometry, Mesh, Points,
   type Material,
 } from 'three'
-import type { MeshBuffer, PlantsBuffer } from '../../api/buffers'
-
-/** As it is: neither stretched nor of another colour, see `encode_plants`. */
-const PLAIN = 128
+import type { MeshBuffer } from '../../api/buffers'
+import type { Blocks } from './blocks'
 
 /** What a plant takes along: place and size, turn, tint with height and depth, colour. */
 class Columns {
@@ -27,26 +25,29 @@ class Columns {
     return true
   }
 
-  push(plants: PlantsBuffer, tints: Uint8Array, i: number) {
-    const k = this.count++
-    const { positions: p, rotations: q } = plants
-    this.place[k * 4] = p[i * 3]
-    this.place[k * 4 + 1] = p[i * 3 + 1]
-    this.place[k * 4 + 2] = p[i * 3 + 2]
-    this.place[k * 4 + 3] = plants.sizes[i]
-    this.turn[k * 4] = q[i * 4]
-    this.turn[k * 4 + 1] = q[i * 4 + 1]
-    this.turn[k * 4 + 2] = q[i * 4 + 2]
-    this.turn[k * 4 + 3] = q[i * 4 + 3]
-    const { stretches: s, colours: c } = plants
-    this.tint[k * 4] = tints[i * 2]
-    this.tint[k * 4 + 1] = tints[i * 2 + 1]
-    this.tint[k * 4 + 2] = s ? s[i * 2] : PLAIN
-    this.tint[k * 4 + 3] = s ? s[i * 2 + 1] : PLAIN
-    this.colour[k * 4] = c ? c[i * 3] : PLAIN
-    this.colour[k * 4 + 1] = c ? c[i * 3 + 1] : PLAIN
-    this.colour[k * 4 + 2] = c ? c[i * 3 + 2] : PLAIN
+  /** The so-manieth plant of some blocks. */
+  push({ place, tint, colour }: Blocks, from: number) {
+    const to = this.count++ * 4
+    const at = from * 4
+    for (let c = 0; c < 4; c++) {
+      this.place[to + c] = place[at + c]
+      this.tint[to + c] = tint[at + c]
+      this.colour[to + c] = colour[at + c]
+    }
   }
+
+  /** Turns the one that was put in last; `plant` is its place among all. */
+  turnLast(rotations: Int16Array, plant: number) {
+    const to = (this.count - 1) * 4
+    for (let c = 0; c < 4; c++) this.turn[to + c] = rotations[plant * 4 + c]
+  }
+}
+
+/** Gives a geometry of points the columns it draws from. */
+export function columnAttributes(geometry: BufferGeometry, { place, tint, colour }: { place: Float32Array<ArrayBuffer>; tint: Uint8Array<ArrayBuffer>; colour: Uint8Array<ArrayBuffer> }) {
+  geometry.setAttribute('iPlace', new BufferAttribute(place, 4).setUsage(DynamicDrawUsage))
+  geometry.setAttribute('iTint', new BufferAttribute(tint, 4, true).setUsage(DynamicDrawUsage))
+  geometry.setAttribute('iColour', new BufferAttribute(colour, 4, true).setUsage(DynamicDrawUsage))
 }
 
 /** One form at one detail in one draw call. */
@@ -82,8 +83,10 @@ export class FormBatch {
     set('iColour', new InstancedBufferAttribute(colour, 4, true))
   }
 
-  push(plants: PlantsBuffer, tints: Uint8Array, i: number) {
-    this.columns.push(plants, tints, i)
+  /** Draws the so-manieth plant of some blocks. */
+  push(blocks: Blocks, k: number, rotations: Int16Array) {
+    this.columns.push(blocks, k)
+    this.columns.turnLast(rotations, blocks.order[k])
   }
 
   end() {
@@ -112,14 +115,11 @@ export class DotBatch {
   begin(capacity: number) {
     if (!this.columns.reset(capacity)) return
     this.geometry.dispose()
-    const { place, tint, colour } = this.columns
-    this.geometry.setAttribute('iPlace', new BufferAttribute(place, 4).setUsage(DynamicDrawUsage))
-    this.geometry.setAttribute('iTint', new BufferAttribute(tint, 4, true).setUsage(DynamicDrawUsage))
-    this.geometry.setAttribute('iColour', new BufferAttribute(colour, 4, true).setUsage(DynamicDrawUsage))
+    columnAttributes(this.geometry, this.columns)
   }
 
-  push(plants: PlantsBuffer, tints: Uint8Array, i: number) {
-    this.columns.push(plants, tints, i)
+  push(blocks: Blocks, k: number) {
+    this.columns.push(blocks, k)
   }
 
   end() {
@@ -135,7 +135,7 @@ export class DotBatch {
 }
 
 /** Sends only the part of each array that is in use. */
-function refresh(geometry: BufferGeometry, count: number) {
+export function refresh(geometry: BufferGeometry, count: number) {
   for (const name of ['iPlace', 'iTurn', 'iTint', 'iColour']) {
     const attribute = geometry.getAttribute(name) as BufferAttribute | undefined
     if (!attribute || count === 0) continue

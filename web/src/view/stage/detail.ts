@@ -1,4 +1,5 @@
-import { Frustum, Matrix4, OrthographicCamera, type Camera } from 'three'
+import { OrthographicCamera, type Camera } from 'three'
+import { BEYOND, PARTLY, Sight, among } from './blocks'
 import { CARD, DOT, UNSEEN, type PlantLayer } from './plantLayer'
 
 /** Four size classes to a doubling of the apparent height, from half a pixel up. */
@@ -17,20 +18,32 @@ export interface Drawn {
   triangles: number
 }
 
+/** A view onto plants: the camera, and how high the picture is, pixels. */
+export interface Seen {
+  camera: Camera
+  heightPx: number
+  /** Whether the plants of blocks that are partly in sight are counted one by one. */
+  exact: boolean
+}
+
 /**
  * Decides how finely each plant is drawn: by its height on screen, and as fine as the triangle budget allows. The
- * thresholds rise together until the sum fits.
+ * thresholds rise together until the sum fits. Blocks too far away for anything but dots are drawn as they lie, and none
+ * of their plants is looked at.
  */
-export function assignDetail(layers: PlantLayer[], camera: Camera, heightPx: number, budget: number): Drawn {
-  const counts = layers.map((layer) => classify(layer, camera, heightPx))
+export function assignDetail(layers: PlantLayer[], seen: Seen, budget: number): Drawn {
+  const sight = new Sight(seen.camera)
+  const shown = layers.filter((layer) => layer.plants && layer.group.visible)
+  const counts = shown.map((layer) => classify(layer, sight, seen))
   let shift = 0
-  while (shift < CLASSES && total(layers, counts, shift) > budget) shift++
+  while (shift < CLASSES && total(shown, counts, shift) > budget) shift++
   const drawn: Drawn = { plants: 0, asDots: 0, asCards: 0, triangles: 0 }
-  layers.forEach((layer, k) => {
+  shown.forEach((layer, k) => {
     const detailOf = details(shift, layer)
     const perDetail = Array.from({ length: DOT + 1 }, () => 0)
-    counts[k].forEach((n, bin) => (perDetail[detailOf[bin]] += n))
+    counts[k].near.forEach((n, bin) => (perDetail[detailOf[bin]] += n))
     layer.fill(detailOf, perDetail)
+    perDetail[DOT] += counts[k].far
     perDetail.forEach((n, detail) => {
       if (n === 0) return
       drawn.plants += n
@@ -62,75 +75,82 @@ function details(shift: number, { forced, look }: Pick<PlantLayer, 'forced' | 'l
   return out
 }
 
-function total(layers: PlantLayer[], counts: Uint32Array[], shift: number): number {
+function total(layers: PlantLayer[], counts: Counts[], shift: number): number {
   let sum = 0
   layers.forEach((layer, k) => {
     const detailOf = details(shift, layer)
-    counts[k].forEach((n, bin) => {
+    counts[k].near.forEach((n, bin) => {
       if (n > 0) sum += n * trianglesAt(layer, detailOf[bin])
     })
   })
   return sum
 }
 
-const matrix = new Matrix4()
-const frustum = new Frustum()
-
-/** A number of its own from 0 to 1 for each plant, so that a smaller share is a part of the larger. */
-function ownNumber(i: number): number {
-  const h = Math.imul(i ^ (i >>> 15), 0x2c1b3c6d)
-  return (Math.imul(h ^ (h >>> 12), 0x297a2d39) >>> 0) / 4294967296
+/** Plants in sight. */
+interface Counts {
+  /** By size class, of blocks that are looked at plant by plant. */
+  near: Uint32Array
+  /** Of blocks that are drawn as they lie. */
+  far: number
 }
 
-/** Writes the size class of every plant of a layer and counts them; what the camera cannot see is left out. */
-function classify(layer: PlantLayer, camera: Camera, heightPx: number): Uint32Array {
-  const counts = new Uint32Array(CLASSES)
-  const { plants, bins } = layer
-  if (!plants) return counts
-  if (!layer.group.visible) {
-    bins.fill(UNSEEN)
-    return counts
-  }
-  matrix.multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse)
-  frustum.setFromProjectionMatrix(matrix)
-  // Gribb & Hartmann 2001: the planes of the frustum from the projection matrix. Near and far are left out.
-  const sides = frustum.planes.slice(0, 4).flatMap((p) => [p.normal.x, p.normal.y, p.normal.z, p.constant])
+/**
+ * Finds the blocks of a layer that are drawn as dots as they lie, and those that are looked at plant by plant; writes the size class of each
+ * plant of these and counts them. What the camera cannot see is left out.
+ */
+function classify(layer: PlantLayer, sight: Sight, { camera, heightPx, exact }: Seen): Counts {
+  const counts: Counts = { near: new Uint32Array(CLASSES), far: 0 }
+  const { blocks, bins, near, far, share, forced } = layer
+  near.length = far.length = 0
   const flat = camera instanceof OrthographicCamera
   const focal = flat
     ? (heightPx * camera.zoom) / (camera.top - camera.bottom)
     : (heightPx * camera.projectionMatrix.elements[5]) / 2
-  const eye = camera.matrixWorld.elements
-  const [ex, ey, ez] = [eye[12], eye[13], eye[14]]
+  const [ex, ey, ez] = sight.eye
   const { height_m, radius_m } = layer.look.species
   const reach = Math.max(height_m, radius_m) * 1.6
   // What is wider than tall is seen by its width.
   const tall = flat ? radius_m * 1.5 : Math.max(height_m, radius_m * 1.4)
-  const { positions, sizes, count } = plants
-  const scale = PER_DOUBLING / Math.LN2
-  const { share } = layer
-  for (let i = 0; i < count; i++) {
-    if (share < 1 && ownNumber(i) >= share) {
-      bins[i] = UNSEEN
+  const { starts, largest, place, colour } = blocks
+  const smallest = WORTH_PX[WORTH_PX.length - 1]
+  for (let b = 0; b < blocks.count; b++) {
+    const [from, to] = [starts[b], starts[b + 1]]
+    if (from === to) continue
+    const inSight = sight.of(blocks, b, reach * largest[b])
+    if (inSight === BEYOND) continue
+    const largestPx = (tall * largest[b] * focal) / (flat ? 1 : Math.max(sight.away(blocks, b), 0.05))
+    if (blocks.count > 1 && (forced === null ? largestPx < smallest : forced === DOT)) {
+      far.push(b)
+      if (!exact) counts.far += Math.round((to - from) * Math.min(share, 1))
+      else if (inSight !== PARTLY && share >= 1) counts.far += to - from
+      else {
+        for (let k = from; k < to; k++) {
+          const p = k * 4
+          if (among(colour[p + 3], share) && sight.sees(place[p], place[p + 1], place[p + 2], reach * place[p + 3])) counts.far++
+        }
+      }
       continue
     }
-    const x = positions[i * 3]
-    const y = positions[i * 3 + 1]
-    const z = positions[i * 3 + 2]
-    const margin = -reach * sizes[i]
-    if (
-      sides[0] * x + sides[1] * y + sides[2] * z + sides[3] < margin ||
-      sides[4] * x + sides[5] * y + sides[6] * z + sides[7] < margin ||
-      sides[8] * x + sides[9] * y + sides[10] * z + sides[11] < margin ||
-      sides[12] * x + sides[13] * y + sides[14] * z + sides[15] < margin
-    ) {
-      bins[i] = UNSEEN
-      continue
+    near.push(b)
+    for (let k = from; k < to; k++) {
+      const p = k * 4
+      const x = place[p]
+      const y = place[p + 1]
+      const z = place[p + 2]
+      const size = place[p + 3]
+      if (!among(colour[p + 3], share) || (inSight === PARTLY && !sight.sees(x, y, z, reach * size))) {
+        bins[k] = UNSEEN
+        continue
+      }
+      const dx = x - ex
+      const dy = y - ey
+      const dz = z - ez
+      const d = flat ? 1 : Math.sqrt(dx * dx + dy * dy + dz * dz)
+      const px = (tall * size * focal) / Math.max(d, 0.05)
+      const bin = Math.min(CLASSES - 1, Math.max(0, Math.floor(Math.log2(px * 2) * PER_DOUBLING)))
+      bins[k] = bin
+      counts.near[bin]++
     }
-    const d = flat ? 1 : Math.sqrt((x - ex) ** 2 + (y - ey) ** 2 + (z - ez) ** 2)
-    const px = (tall * sizes[i] * focal) / Math.max(d, 0.05)
-    const bin = Math.min(CLASSES - 1, Math.max(0, Math.floor(Math.log(px * 2) * scale)))
-    bins[i] = bin
-    counts[bin]++
   }
   return counts
 }

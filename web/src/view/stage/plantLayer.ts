@@ -1,6 +1,8 @@
 import { Group, type Color, type ShaderMaterial, type Vector4 } from 'three'
 import type { FitsBuffer, PlantsBuffer } from '../../api/buffers'
 import { DotBatch, FormBatch } from './batch'
+import { inBlocks, type Blocks } from './blocks'
+import { DotsAsTheyLie } from './dotsAsTheyLie'
 import { FittedBatch } from './fitted'
 import { cardMaterial, crossedSheets, dropCard } from './cards'
 import { dotMaterial, finishOf, meshMaterial } from './plantMaterials'
@@ -14,14 +16,19 @@ export const UNSEEN = 255
 /** The coarsest mesh in whose stead a plant's own form is drawn, where it has one. */
 const FITTED_TO = 1
 
+const NONE = { count: 0, positions: new Float32Array(0), sizes: new Float32Array(0), tints: new Uint16Array(0) }
+
 /** One layer in the view. */
 export class PlantLayer {
   readonly group = new Group()
   readonly look: SpeciesMeshes
   plants: PlantsBuffer | null = null
-  /** Apparent size class of each plant, see `detail.ts`. */
+  /** Apparent size class of each plant of the blocks that are looked at one by one, in their order; see `detail.ts`. */
   bins = new Uint8Array(0)
-  private tints: Uint8Array = new Uint8Array(0)
+  blocks: Blocks = inBlocks(NONE)
+  /** The blocks in sight: those looked at plant by plant, and those drawn as dots as they lie. */
+  readonly near: number[] = []
+  readonly far: number[] = []
   /** How all its plants are drawn, where that is not left to their size: a detail. */
   forced: number | null = null
   /** Share of the plants that is drawn. */
@@ -30,6 +37,7 @@ export class PlantLayer {
   private readonly batches: FormBatch[][]
   private readonly cardMaterials: ShaderMaterial[]
   private readonly dots: DotBatch
+  private readonly farDots: DotsAsTheyLie
   private fitted: FittedBatch | null = null
   private fits: FitsBuffer | null = null
   readonly dotMaterial: ShaderMaterial
@@ -49,15 +57,16 @@ export class PlantLayer {
       look.cards.map((c, i) => new FormBatch(crossedSheets(c), this.cardMaterials[i])),
     ]
     this.dots = new DotBatch(this.dotMaterial)
-    this.group.add(this.dots.points, ...this.batches.flat().map((b) => b.mesh))
+    this.farDots = new DotsAsTheyLie(this.dotMaterial)
+    this.group.add(this.dots.points, this.farDots.points, ...this.batches.flat().map((b) => b.mesh))
   }
 
   set(plants: PlantsBuffer) {
     this.plants = plants
-    this.bins = new Uint8Array(plants.count)
+    if (this.bins.length < plants.count) this.bins = new Uint8Array(Math.ceil(plants.count * 1.05))
+    this.blocks = inBlocks(plants, this.blocks)
     // Other plants: what was fitted belongs to the last ones.
     this.fit(null, 0)
-    this.tints = new Uint8Array(plants.tints.buffer, plants.tints.byteOffset, plants.count * 2)
   }
 
   /** Gives plants forms of their own; null for none. `species` is the place in the mix. */
@@ -76,24 +85,31 @@ export class PlantLayer {
     this.group.add(this.fitted.mesh)
   }
 
-  /** Sorts every plant into its batch; `detailOf` gives the detail of a size class. */
+  /** Sorts every plant near enough into its batch; `detailOf` gives the detail of a size class. The others are dots as they lie. */
   fill(detailOf: Uint8Array, counts: number[]) {
-    const { plants, bins, tints } = this
+    const { plants, bins, blocks } = this
     if (!plants) return
     const forms = this.look.species.forms
     for (const [detail, batches] of this.batches.entries()) for (const b of batches) b.begin(counts[detail])
     this.dots.begin(counts[DOT])
     const fitted = this.forced === null || this.forced <= FITTED_TO ? this.fitted : null
     this.fitted?.begin()
-    for (let i = 0; i < plants.count; i++) {
-      const bin = bins[i]
-      if (bin === UNSEEN) continue
-      const detail = detailOf[bin]
-      const own = fitted && detail <= FITTED_TO ? fitted.of[i] : -1
-      if (own >= 0) fitted!.push(own)
-      else if (detail === DOT) this.dots.push(plants, tints, i)
-      else this.batches[detail][plants.forms[i] % forms].push(plants, tints, i)
+    for (const block of this.near) {
+      for (let k = blocks.starts[block]; k < blocks.starts[block + 1]; k++) {
+        const bin = bins[k]
+        if (bin === UNSEEN) continue
+        const detail = detailOf[bin]
+        if (detail === DOT) {
+          this.dots.push(blocks, k)
+          continue
+        }
+        const i = blocks.order[k]
+        const own = fitted && detail <= FITTED_TO ? fitted.of[i] : -1
+        if (own >= 0) fitted!.push(own)
+        else this.batches[detail][plants.forms[i] % forms].push(blocks, k, plants.rotations)
+      }
     }
+    this.farDots.show(blocks, this.far, this.share)
     for (const b of this.batches.flat()) b.end()
     this.dots.end()
     this.fitted?.end()
@@ -111,6 +127,7 @@ export class PlantLayer {
   dispose() {
     for (const b of this.batches.flat()) b.dispose()
     this.dots.dispose()
+    this.farDots.dispose()
     this.fitted?.dispose()
     this.cardMaterials.forEach(dropCard)
     this.meshMaterial.dispose()

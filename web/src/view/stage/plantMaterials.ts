@@ -88,6 +88,7 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
       uFinish: { value: new Vector2(0, finish.y) },
       uScale: { value: 500 },
       uPerspective: { value: 1 },
+      uShare: { value: 1 },
     },
     vertexShader: /* glsl */ `
       ${LIGHT_GLSL}
@@ -101,6 +102,7 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
       uniform float uScale;
       uniform vec2 uFinish;
       uniform float uPerspective;
+      uniform float uShare;
       varying vec3 vLight;
       varying float vPx;
       varying float vOwn;
@@ -122,7 +124,7 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
         vLight = toned(aired(finished(lit(albedo, through, n, 0.85), albedo, n, toPoint, uFinish), toPoint));
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
         // What is smaller than the smallest dot covers its share of them: so many are drawn, the same ones always.
-        if (fract(vOwn) > (px / 1.4) * (px / 1.4)) gl_Position = vec4(2.0, 2.0, 2.0, 1.0);
+        if (fract(vOwn) > (px / 1.4) * (px / 1.4) || iColour.w * 255.0 >= uShare * 256.0) gl_Position = vec4(2.0, 2.0, 2.0, 1.0);
       }`,
     fragmentShader: /* glsl */ `
       uniform float uThin;

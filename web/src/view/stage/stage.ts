@@ -412,7 +412,8 @@ export class Stage {
       layer.dotMaterial.uniforms.uPerspective.value = this.mode === 'plan' ? 0 : 1
     }
     const budget = this.moving ? this.budget * MOVING_SHARE : this.budget
-    const drawn = assignDetail(this.plants.visible ? [...this.layers.values()] : [], camera, height, budget)
+    const layers = this.plants.visible ? [...this.layers.values()] : []
+    const drawn = assignDetail(layers, { camera, heightPx: height, exact: !this.moving }, budget)
     if (this.moving && this.halfSize) this.halfSize.render(this.renderer, this.scene, camera)
     else this.renderer.render(this.scene, camera)
     if (!this.moving || this.software) this.waitForGraphics()
