@@ -65,7 +65,7 @@ function SpeciesFeed({ layer, place, fits, species, plants }: SpeciesFeedProps) 
 
   useEffect(() => {
     if (!stage || !look || look.species.id !== species?.id) return
-    if (plants) stage.setLayer(name, look, plants, visible, forced, key)
+    if (plants) stage.setLayer(name, { look, plants, visible, forced, key })
     else stage.removeLayer(name)
   }, [stage, look, plants, name, species, visible, forced, key])
 

@@ -1,7 +1,7 @@
 //! Compact buffers for the view. Little-endian; every array starts at a multiple of four bytes.
 //!
 //! All begin alike: four letters, a `u32` with the length of a JSON head, the head, and zeros up to a multiple of
-//! four. The arrays that follow are listed beside each encoder. The one decoder is `web/src/api/buffers.ts`.
+//! four. The arrays that follow are listed beside each encoder. The one decoder is in `web/src/api/buffers`.
 
 mod card;
 mod fits;

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { bySpecies, decodeFits, decodePlants, decodePlantsOrChanges, type PlantsBuffer } from './buffers'
+import { bySpecies, decodeFits, decodePlants, decodePlantsOrChanges, type PlantsBuffer } from './index'
 
 // Written by the one encoder: crates/rookery-formats/tests/view_buffers.rs compares it with the same file.
-const sample = readFileSync(new URL('./plants.sample.bin', import.meta.url))
+const sample = readFileSync(new URL('../plants.sample.bin', import.meta.url))
 const bytes = sample.buffer.slice(sample.byteOffset, sample.byteOffset + sample.byteLength) as ArrayBuffer
 
 describe('the plants of a layer', () => {
@@ -82,7 +82,7 @@ function changes(head: object, runs: number[], position: number[], size: number,
 }
 
 describe('plants with forms of their own', () => {
-  const file = readFileSync(new URL('./fits.sample.bin', import.meta.url))
+  const file = readFileSync(new URL('../fits.sample.bin', import.meta.url))
   const fits = decodeFits(file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer)
 
   it('decode to what was encoded', () => {

@@ -1,0 +1,33 @@
+import { Reader } from './reader'
+
+export interface MeshBuffer {
+  vertices: number
+  triangles: number
+  positions: Float32Array
+  normals: Float32Array
+  /** Reflectance, linear RGB. */
+  colours: Float32Array
+  /** How much light goes through, 0 to 1. */
+  through: Float32Array
+  /** Places in pictures, two numbers a vertex; only on imported species with pictures. */
+  uvs?: Float32Array
+  /** Which picture lies there; -1 for none. */
+  pictures?: Float32Array
+  indices: Uint32Array
+}
+
+export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {
+  const reader = new Reader(buffer, 'RKME')
+  const head = reader.head as unknown as MeshBuffer & { skinned: boolean }
+  const v = head.vertices * 3
+  return {
+    vertices: head.vertices,
+    triangles: head.triangles,
+    positions: reader.f32(v),
+    normals: reader.f32(v),
+    colours: reader.f32(v),
+    through: reader.f32(head.vertices),
+    ...(head.skinned && { uvs: reader.f32(head.vertices * 2), pictures: reader.f32(head.vertices) }),
+    indices: reader.u32(head.triangles * 3),
+  }
+}

@@ -1,0 +1,128 @@
+import { MOUSE, MathUtils, OrthographicCamera, PerspectiveCamera, Vector3 } from 'three'
+import { MapControls } from 'three/addons/controls/MapControls.js'
+
+export interface CameraPlace {
+  /** x, y, z. */
+  eye_m: number[]
+  target_m: number[]
+}
+
+export interface Bearing {
+  /** Metres for one pixel at what is looked at. */
+  metresPerPx: number
+  /** Where the top of the picture points, degrees clockwise from north. */
+  headingDeg: number
+}
+
+/** How far below the horizon the camera may sink over land, and where there is none. */
+const ABOVE_LAND = Math.PI * 0.499
+const ANYWHERE = Math.PI * 0.98
+
+/** The two cameras of a view, one in perspective and one straight above, and what moves them. */
+export class Cameras {
+  readonly perspective = new PerspectiveCamera(42, 1, 0.1, 90_000)
+  readonly plan = new OrthographicCamera(-1, 1, 1, -1, -6000, 6000)
+  mode: 'perspective' | 'plan' = 'perspective'
+  private readonly controls: { perspective: MapControls; plan: MapControls }
+
+  /** `onMove` is told of every movement. */
+  constructor(canvas: HTMLElement, onMove: () => void) {
+    this.controls = { perspective: control(this.perspective, canvas, onMove), plan: control(this.plan, canvas, onMove) }
+    this.controls.plan.enableRotate = false
+    this.controls.perspective.maxPolarAngle = ABOVE_LAND
+    this.perspective.position.set(60, 60, 160)
+    this.plan.position.set(0, 3000, 0)
+    this.plan.up.set(0, 0, -1)
+    this.plan.lookAt(0, 0, 0)
+    this.plan.updateMatrixWorld()
+  }
+
+  /** The one that is looked through. */
+  get current() {
+    return this.mode === 'plan' ? this.plan : this.perspective
+  }
+
+  setMode(mode: 'perspective' | 'plan') {
+    this.mode = mode
+    this.controls.perspective.enabled = mode === 'perspective'
+    this.controls.plan.enabled = mode === 'plan'
+  }
+
+  /** Width over height of the picture, and the size of the ground, metres, that a plan is to show whole. */
+  fit(aspect: number, size: [number, number]) {
+    this.perspective.aspect = aspect
+    this.perspective.updateProjectionMatrix()
+    const half = Math.max(size[1] / 2, size[0] / 2 / aspect) * 1.06
+    Object.assign(this.plan, { left: -half * aspect, right: half * aspect, top: half, bottom: -half })
+    this.plan.updateProjectionMatrix()
+  }
+
+  /** Without land there is an underside to look at. */
+  overLand(land: boolean) {
+    this.controls.perspective.maxPolarAngle = land ? ABOVE_LAND : ANYWHERE
+  }
+
+  /** Keeps the left button for a tool; the right one turns the view, with Shift it moves it. */
+  holdStill(held: boolean) {
+    for (const c of Object.values(this.controls)) c.mouseButtons.LEFT = held ? null : MOUSE.PAN
+  }
+
+  /** Looks from a place; `viewDeg` is the vertical angle of view. */
+  look(place: CameraPlace, viewDeg = this.perspective.fov) {
+    this.perspective.position.fromArray(place.eye_m)
+    this.controls.perspective.target.fromArray(place.target_m)
+    this.perspective.fov = viewDeg
+    this.perspective.updateProjectionMatrix()
+    this.controls.perspective.update()
+  }
+
+  /** Lays the plan back to where it began. */
+  resetPlan() {
+    this.controls.plan.reset()
+  }
+
+  /** Where the camera stands and what it looks at. */
+  place(): CameraPlace {
+    const round = (v: Vector3) => v.toArray().map((c) => Number(c.toFixed(3)))
+    return { eye_m: round(this.perspective.position), target_m: round(this.controls.perspective.target) }
+  }
+
+  /** Makes ready for a picture: what is near is not cut off, and what is far keeps its depth. */
+  settle() {
+    if (this.mode === 'perspective') {
+      const away = this.perspective.position.distanceTo(this.controls.perspective.target)
+      this.perspective.near = MathUtils.clamp(away * 0.01, 0.05, 0.5)
+      this.perspective.updateProjectionMatrix()
+    }
+    this.current.updateMatrixWorld()
+  }
+
+  /** Pixels of a metre: anywhere in a plan, at a metre's distance in perspective. */
+  pxPerMetre(heightPx: number): number {
+    return this.mode === 'plan'
+      ? (heightPx * this.plan.zoom) / (this.plan.top - this.plan.bottom)
+      : (heightPx * this.perspective.projectionMatrix.elements[5]) / 2
+  }
+
+  bearing(heightPx: number): Bearing {
+    const px = this.pxPerMetre(heightPx)
+    if (this.mode === 'plan') return { metresPerPx: 1 / px, headingDeg: 0 }
+    const to = this.controls.perspective.target.clone().sub(this.perspective.position)
+    return { metresPerPx: to.length() / px, headingDeg: (MathUtils.radToDeg(Math.atan2(to.x, -to.z)) + 360) % 360 }
+  }
+
+  dispose() {
+    this.controls.perspective.dispose()
+    this.controls.plan.dispose()
+  }
+}
+
+function control(camera: PerspectiveCamera | OrthographicCamera, canvas: HTMLElement, onMove: () => void): MapControls {
+  const controls = new MapControls(camera, canvas)
+  controls.enableDamping = false
+  controls.zoomToCursor = true
+  controls.zoomSpeed = 1.4
+  controls.screenSpacePanning = false
+  controls.addEventListener('change', onMove)
+  return controls
+}

@@ -1,0 +1,76 @@
+import { afterEach, beforeEach, expect, test, vi } from 'vitest'
+import { Frames } from './frames'
+
+beforeEach(() => {
+  vi.useFakeTimers()
+  vi.stubGlobal('window', globalThis)
+  vi.stubGlobal('requestAnimationFrame', (f: () => void) => setTimeout(f, 16))
+  vi.stubGlobal('cancelAnimationFrame', clearTimeout)
+})
+
+afterEach(() => {
+  vi.unstubAllGlobals()
+  vi.useRealTimers()
+})
+
+function drawn(slow = false) {
+  const pictures: boolean[] = []
+  const frames: Frames = new Frames(() => pictures.push(frames.moving), slow)
+  return { frames, pictures }
+}
+
+test('many changes in one frame are one picture, and none is drawn without a change', () => {
+  const { frames, pictures } = drawn()
+  for (let i = 0; i < 5; i++) frames.draw()
+  vi.advanceTimersByTime(1000)
+  expect(pictures).toEqual([false])
+})
+
+test('a movement is drawn rough, and in full once it rests', () => {
+  const { frames, pictures } = drawn()
+  for (let i = 0; i < 4; i++) {
+    frames.move()
+    vi.advanceTimersByTime(50)
+  }
+  expect(pictures).toEqual([true, true, true, true])
+  vi.advanceTimersByTime(400)
+  expect(pictures.at(-1)).toBe(false)
+  expect(pictures).toHaveLength(5)
+})
+
+test('a change shows at once: in full where pictures are quick, rough first where they are not', () => {
+  const quick = drawn()
+  quick.frames.done(20, 1000)
+  quick.frames.hurry()
+  vi.advanceTimersByTime(400)
+  expect(quick.pictures).toEqual([false])
+  const slow = drawn(true)
+  slow.frames.hurry()
+  vi.advanceTimersByTime(400)
+  expect(slow.pictures).toEqual([true, false])
+})
+
+test('pictures that take too long are allowed fewer triangles, quick ones more, within bounds', () => {
+  const { frames } = drawn()
+  const first = frames.triangles
+  for (let i = 0; i < 4; i++) frames.done(500, first)
+  expect(frames.triangles).toBeLessThan(first)
+  for (let i = 0; i < 40; i++) frames.done(500, frames.triangles)
+  expect(frames.triangles).toBe(90_000)
+  for (let i = 0; i < 40; i++) frames.done(50, frames.triangles)
+  expect(frames.triangles).toBe(6_000_000)
+  // A quick picture with few triangles says nothing.
+  const { frames: empty } = drawn()
+  for (let i = 0; i < 9; i++) empty.done(5, 100)
+  expect(empty.triangles).toBe(first)
+  frames.moving = true
+  expect(frames.triangles).toBe(1_500_000)
+})
+
+test('a stage that is gone draws no more', () => {
+  const { frames, pictures } = drawn()
+  frames.move()
+  frames.stop()
+  vi.advanceTimersByTime(1000)
+  expect(pictures).toEqual([])
+})

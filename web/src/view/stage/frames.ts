@@ -1,0 +1,78 @@
+import { MathUtils } from 'three'
+
+/** A picture at rest should take no longer than this. */
+const PATIENCE_MS = 250
+const SETTLE_MS = 180
+const MOVING_SHARE = 0.25
+/** Pictures that take longer than this are not waited for after a change. */
+const HURRY_MS = 60
+/** Triangles of plants in a picture at rest: at first, at least and at most. */
+const BUDGET = { first: 160_000, least: 90_000, most: 6_000_000 }
+
+/** When pictures are drawn and how rich they may be. Draws only when something changed. */
+export class Frames {
+  /** Whether the next picture is one of a movement: rougher, and soon followed by another. */
+  moving = false
+  /** Pictures drawn. */
+  count = 0
+  private budget = BUDGET.first
+  /** How long the last picture at rest took. */
+  private lastMs: number
+  private queued = 0
+  private timer = 0
+  private readonly picture: () => void
+
+  /** `picture` draws one; where pictures are known to take long they begin rough. */
+  constructor(picture: () => void, slow: boolean) {
+    this.picture = picture
+    this.lastMs = slow ? Infinity : 0
+  }
+
+  /** Triangles that the next picture may hold. */
+  get triangles(): number {
+    return this.moving ? this.budget * MOVING_SHARE : this.budget
+  }
+
+  /** Draws at the next frame. */
+  draw() {
+    if (this.queued) return
+    this.queued = requestAnimationFrame(() => {
+      this.queued = 0
+      this.picture()
+    })
+  }
+
+  /** Draws a movement: rough pictures, and a full one once it rests. */
+  move() {
+    this.moving = true
+    window.clearTimeout(this.timer)
+    this.timer = window.setTimeout(() => {
+      this.moving = false
+      this.draw()
+    }, SETTLE_MS)
+    this.draw()
+  }
+
+  /** Shows a change at once: where pictures take long, a rougher one first and the full one a moment later. */
+  hurry() {
+    if (this.lastMs > HURRY_MS) this.move()
+    else this.draw()
+  }
+
+  /** Takes note of a picture: more triangles where there is time for them, fewer where there is not. */
+  done(ms: number, triangles: number) {
+    this.count++
+    if (this.moving) return
+    this.lastMs = ms
+    // The first pictures also make the shaders.
+    if (this.count < 4) return
+    const { least, most } = BUDGET
+    if (ms > PATIENCE_MS * 1.3) this.budget = Math.max(least, this.budget * MathUtils.clamp(PATIENCE_MS / ms, 0.5, 0.9))
+    else if (ms < PATIENCE_MS * 0.5 && triangles > this.budget * 0.6) this.budget = Math.min(most, this.budget * 1.5)
+  }
+
+  stop() {
+    cancelAnimationFrame(this.queued)
+    window.clearTimeout(this.timer)
+  }
+}

@@ -1,0 +1,72 @@
+import { Color, Group } from 'three'
+import type { FitsBuffer, PlantsBuffer } from '../../api/buffers'
+import { assignDetail, type Drawn, type Seen } from './detail'
+import { PlantLayer } from './plantLayer'
+import type { SpeciesMeshes } from './species'
+
+export interface LayerLook {
+  look: SpeciesMeshes
+  plants: PlantsBuffer
+  visible: boolean
+  /** A detail that all are drawn at; null leaves it to their size. */
+  forced: number | null
+  /** A colour that tells the layer from others; null for none. */
+  key: string | null
+}
+
+/** All layers of plants in a view. */
+export class PlantLayers {
+  readonly group = new Group()
+  private readonly layers = new Map<string, PlantLayer>()
+  private share = 1
+
+  set(id: string, { look, plants, visible, forced, key }: LayerLook) {
+    let layer = this.layers.get(id)
+    if (layer && layer.look !== look) {
+      this.remove(id)
+      layer = undefined
+    }
+    if (!layer) {
+      layer = new PlantLayer(look)
+      layer.share = this.share
+      this.layers.set(id, layer)
+      this.group.add(layer.group)
+    }
+    if (layer.plants !== plants) layer.set(plants)
+    layer.group.visible = visible
+    layer.forced = forced
+    layer.key(key === null ? null : new Color(key))
+  }
+
+  /** Gives plants of a layer that stands forms of their own, see `PlantLayer.fit`. */
+  fit(id: string, fits: FitsBuffer | null, species: number) {
+    this.layers.get(id)?.fit(fits, species)
+  }
+
+  /** Draws only so large a share of the plants; counts stay what they are. */
+  preview(share: number) {
+    this.share = share
+    for (const layer of this.layers.values()) layer.share = share
+  }
+
+  remove(id: string) {
+    const layer = this.layers.get(id)
+    if (!layer) return
+    this.group.remove(layer.group)
+    layer.dispose()
+    this.layers.delete(id)
+  }
+
+  /** Decides what of them the next picture holds. `pxPerMetre` is at a metre's distance, or anywhere in a plan. */
+  prepare(seen: Seen, pxPerMetre: number, perspective: boolean, budget: number): Drawn {
+    for (const layer of this.layers.values()) {
+      layer.dotMaterial.uniforms.uScale.value = pxPerMetre
+      layer.dotMaterial.uniforms.uPerspective.value = perspective ? 1 : 0
+    }
+    return assignDetail(this.group.visible ? [...this.layers.values()] : [], seen, budget)
+  }
+
+  dispose() {
+    for (const id of this.layers.keys()) this.remove(id)
+  }
+}
