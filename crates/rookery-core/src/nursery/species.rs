@@ -1,5 +1,6 @@
 //! What a species is.
 
+use super::likeness::likeness;
 use super::make::{self, Blades, Cushion, Debris, Frond, Herb, Rock, Wood};
 use super::{Colours, Detail, Imported, Look, Mesh, Season, Setting, Year};
 use crate::scene::SpeciesId;
@@ -239,7 +240,12 @@ impl Species {
             imported.mesh(form, detail, self.colours.through)
         } else {
             let look = Look::at(&self.colours, &self.year, self.season.unwrap_or(season));
-            make::build(&self.plan, &look, self.seed, form, detail)
+            let likeness = match detail {
+                Detail::Full => make::Likeness::default(),
+                Detail::Light => likeness(&self.plan, &look, self.seed, form)[0],
+                Detail::Far => likeness(&self.plan, &look, self.seed, form)[1],
+            };
+            make::build(&self.plan, &look, self.seed, form, detail, likeness)
         };
         (mesh.sheen, mesh.glow) = (self.colours.sheen, self.colours.glow);
         mesh

@@ -17,10 +17,20 @@ pub struct Card {
     pub low_m: f32,
     /// Its upper edge over the base point, metres.
     pub high_m: f32,
+    /// What the form covers of a picture, the mean of eight sides, m2; the card covers as much.
+    pub covered_m2: f32,
     /// Seen from +Z, then from +X; row by row from the top. Square roots of reflectance, and cover, 0 to 255.
     pub colours: [Vec<[u8; 4]>; 2],
     /// Unit normals in the form's frame, each number from -1 to 1 as 0 to 255.
     pub normals: [Vec<[u8; 3]>; 2],
+}
+
+/// The sRGB byte of a reflectance that is kept as its square root.
+fn srgb(root: u8) -> u8 {
+    let linear = (f32::from(root) / 255.0) * (f32::from(root) / 255.0);
+    let encoded =
+        if linear <= 0.003_130_8 { linear * 12.92 } else { 1.055 * libm::powf(linear, 1.0 / 2.4) - 0.055 };
+    (encoded * 255.0).round() as u8
 }
 
 impl Card {
@@ -30,8 +40,7 @@ impl Card {
             name: String::new(),
             width_px: self.width_px,
             height_px: self.height_px,
-            // Square roots of reflectance are near enough to sRGB for a stand-in.
-            rgba: pixels.iter().map(|[r, g, b, a]| [*r, *g, *b, *a]).collect(),
+            rgba: pixels.iter().map(|[r, g, b, a]| [srgb(*r), srgb(*g), srgb(*b), *a]).collect(),
         });
         let mut skin = Skin {
             uv: Vec::new(),

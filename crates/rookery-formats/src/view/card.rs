@@ -11,10 +11,11 @@ struct Head {
     half_m: f32,
     low_m: f32,
     high_m: f32,
+    covered_m2: f32,
 }
 
 /// Cards one after the other, each with a `u32` length before it and padded to four bytes, as forms are. Head:
-/// `{width_px, height_px, half_m, low_m, high_m}`. Arrays, the picture from +Z, then the one from +X:
+/// `{width_px, height_px, half_m, low_m, high_m, covered_m2}`. Arrays, the picture from +Z, then the one from +X:
 ///
 /// | array | type | meaning |
 /// |---|---|---|
@@ -23,8 +24,8 @@ struct Head {
 pub fn encode_cards(cards: &[Card]) -> Vec<u8> {
     let mut out = Vec::new();
     for c in cards {
-        let Card { width_px, height_px, half_m, low_m, high_m, .. } = *c;
-        let info = Head { width_px, height_px, half_m, low_m, high_m };
+        let Card { width_px, height_px, half_m, low_m, high_m, covered_m2, .. } = *c;
+        let info = Head { width_px, height_px, half_m, low_m, high_m, covered_m2 };
         let mut one = head(b"RKCD", &info, (width_px * height_px) as usize * 16);
         one.extend(c.colours.iter().flatten().flatten());
         one.extend(c.normals.iter().flatten().flat_map(|[x, y, z]| [*x, *y, *z, 255]));

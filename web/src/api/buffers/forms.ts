@@ -16,6 +16,8 @@ export interface CardBuffer {
   half_m: number
   low_m: number
   high_m: number
+  /** What the form covers of a picture from the side, the mean of eight sides, m2. */
+  covered_m2: number
   /** Two pictures, the one from +Z first; square roots of reflectance, and cover. */
   colours: Uint8Array
   /** Two pictures; -1 to 1 as 0 to 255. */

@@ -46,11 +46,11 @@ export class PlantLayer {
 
   constructor(look: SpeciesMeshes) {
     this.look = look
-    const { thin, height_m, radius_m } = look.species
+    const { thin, height_m } = look.species
     const finish = finishOf(look.species)
     this.meshMaterial = meshMaterial(thin, height_m, finish)
     this.skinMaterial = materialOf(look)
-    this.dotMaterial = dotMaterial(look.mean, thin, height_m, radius_m, finish)
+    this.dotMaterial = dotMaterial(look, finish)
     this.cardMaterials = look.cards.map((c) => cardMaterial(c, thin, height_m, finish))
     this.batches = [
       ...look.meshes.map((forms) => forms.map((form) => new FormBatch(form, form.uvs ? this.skinMaterial : this.meshMaterial))),

@@ -1,7 +1,7 @@
 import { DoubleSide, FrontSide, ShaderMaterial, Vector2, Vector3, Vector4 } from 'three'
 import type { Species } from '../../api/client'
-import type { Color } from 'three'
 import { LIGHT_GLSL, lightUniforms } from './light'
+import type { SpeciesMeshes } from './species'
 
 // Each plant a little lighter or darker, warmer or cooler: as in rookery-render/src/scene.rs.
 // Where layers are told apart, each is mostly in its key colour; light and dark stay.
@@ -36,6 +36,9 @@ vec3 placed(vec3 v) {
 vec3 faced(vec3 n) {
   return normalize(turned(n / stretched()));
 }`
+
+/** How much of its square a fan of blades covers, on the mean of all blades: from the shader below, summed over its pixels. */
+const FAN_SHARE = 0.3425
 
 /** How glossy a species is, and how much light it gives off by itself. */
 export function finishOf({ colours }: Species): Vector2 {
@@ -76,15 +79,19 @@ export function meshMaterial(thin: boolean, height: number, finish: Vector2): Sh
   })
 }
 
-/** Plants too far away for a mesh: a fan of blades for grass, a rounded stone for rock, in the species' mean colour. */
-export function dotMaterial(mean: Color, thin: boolean, height: number, radius: number, finish: Vector2): ShaderMaterial {
+/**
+ * Plants too far away for a mesh: a fan of blades for grass, a rounded stone for rock, in the species' mean colour. A dot covers as much of
+ * a picture as the plant does from the side, `covered` m2 at full size; from above, a round of its crown.
+ */
+export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshes, finish: Vector2): ShaderMaterial {
+  const { thin, height_m: height, radius_m: radius } = species
   return new ShaderMaterial({
     uniforms: {
       ...lightUniforms,
       ...keyUniform(),
       uThin: { value: thin ? 1 : 0 },
       uMean: { value: new Vector3(mean.r, mean.g, mean.b) },
-      uBody: { value: new Vector3(height, radius, 0) },
+      uBody: { value: new Vector3(height, radius, covered) },
       uFinish: { value: new Vector2(0, finish.y) },
       uScale: { value: 500 },
       uPerspective: { value: 1 },
@@ -111,10 +118,16 @@ export function dotMaterial(mean: Color, thin: boolean, height: number, radius: 
         vec3 p = iPlace.xyz + vec3(0.0, uBody.x * 0.4 * tall * iPlace.w, 0.0);
         vec3 toPoint = p - cameraPosition;
         float d = uPerspective > 0.5 ? length(toPoint) : 1.0;
-        float across = mix(uBody.x * tall, uBody.y * 2.0, 0.5) * iPlace.w * (uThin > 0.5 ? 0.72 : 0.9);
-        // A fan is as wide as its blades reach; seen from above it is a round again.
-        if (uThin > 0.5 && uPerspective > 0.5) across *= 1.5;
-        float px = uScale * across / d;
+        float px;
+        if (uPerspective > 0.5) {
+          // What is seen from the side: as high as it is stretched, and as deep from half of the sides.
+          float deep = exp2((iTint.w * 255.0 - 128.0) / 64.0);
+          float area = uBody.z * tall * mix(1.0, deep, 0.5) * iPlace.w * iPlace.w * uScale * uScale / (d * d);
+          px = sqrt(area * ${(4 / Math.PI).toFixed(4)});
+          if (uThin > 0.5 && px > 4.0) px = sqrt(area / ${FAN_SHARE});
+        } else {
+          px = uScale * mix(uBody.x * tall, uBody.y * 2.0, 0.5) * iPlace.w * (uThin > 0.5 ? 0.72 : 0.9);
+        }
         gl_PointSize = clamp(px, 1.4, 60.0);
         vPx = uPerspective > 0.5 ? gl_PointSize : 0.0;
         vOwn = iTint.x * 61.0 + iTint.y * 17.0;

@@ -14,8 +14,10 @@ export interface SpeciesMeshes {
   cards: CardBuffer[]
   /** Pictures that lie on its meshes; none on what is generated. */
   pictures: DataArrayTexture | null
-  /** Mean reflectance over the area of its triangles, linear. */
+  /** Mean reflectance of what is seen of it from the side, linear. */
   mean: Color
+  /** What it covers of a picture from the side, m2: the mean of its forms, as their cards show it. */
+  covered_m2: number
 }
 
 /** By the key of their contents; the longest unused go first. */
@@ -40,7 +42,7 @@ async function load(scene: string, species: Species): Promise<SpeciesMeshes> {
   const { meshes: all, cards, pictures: pixels } = decodeForms(await fetchBuffer(`/api/scenes/${scene}/species/${species.id}/${species.key}/forms`))
   const meshes = DETAILS.map((_, detail) => all.slice(detail * species.forms, (detail + 1) * species.forms))
   const pictures = pixels && arrayTexture(pixels, meshes[0].some((m) => m.uvs?.some((at) => at < -1e-3 || at > 1.001)))
-  return { species, meshes, cards, pictures, mean: pictures ? meanOfCards(cards) : meanColour(meshes[1][0]) }
+  return { species, meshes, cards, pictures, ...seenFromTheSide(cards) }
 }
 
 function arrayTexture({ side_px, pictures, rgba }: PicturesBuffer, repeats: boolean): DataArrayTexture {
@@ -55,33 +57,20 @@ function arrayTexture({ side_px, pictures, rgba }: PicturesBuffer, repeats: bool
   return t
 }
 
-/** What is seen of it from the side, where pictures hide the colour of its faces. */
-function meanOfCards(cards: CardBuffer[]): Color {
+/** What is seen of all its forms from the side. */
+function seenFromTheSide(cards: CardBuffer[]): Pick<SpeciesMeshes, 'mean' | 'covered_m2'> {
   const sum = [0, 0, 0]
   let whole = 0
-  for (const { colours } of cards) {
+  for (const { colours, covered_m2 } of cards) {
+    let [own, count] = [[0, 0, 0], 0]
     for (let i = 0; i < colours.length; i += 4) {
-      const cover = colours[i + 3]
-      whole += cover
-      for (let k = 0; k < 3; k++) sum[k] += (colours[i + k] / 255) ** 2 * cover
+      if (colours[i + 3] < 128) continue
+      count++
+      for (let k = 0; k < 3; k++) own[k] += (colours[i + k] / 255) ** 2
     }
+    whole += covered_m2
+    if (count > 0) for (let k = 0; k < 3; k++) sum[k] += (own[k] / count) * covered_m2
   }
-  return new Color(sum[0] / (whole || 1), sum[1] / (whole || 1), sum[2] / (whole || 1))
-}
-
-function meanColour(mesh: MeshBuffer): Color {
-  const sum = [0, 0, 0]
-  let whole = 0
-  const p = mesh.positions
-  for (let t = 0; t < mesh.triangles; t++) {
-    const [a, b, c] = [0, 1, 2].map((k) => mesh.indices[t * 3 + k] * 3)
-    const u = [0, 1, 2].map((k) => p[b + k] - p[a + k])
-    const v = [0, 1, 2].map((k) => p[c + k] - p[a + k])
-    const area = Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0])
-    whole += area
-    for (let k = 0; k < 3; k++) {
-      sum[k] += (area * (mesh.colours[a + k] + mesh.colours[b + k] + mesh.colours[c + k])) / 3
-    }
-  }
-  return new Color(sum[0] / whole, sum[1] / whole, sum[2] / whole)
+  const [r, g, b] = sum.map((c) => c / (whole || 1))
+  return { mean: new Color(r, g, b), covered_m2: whole / (cards.length || 1) }
 }

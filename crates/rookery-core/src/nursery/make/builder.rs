@@ -121,6 +121,8 @@ pub struct Builder {
     pub through: f32,
     /// Share of the leaves drawn at light and at far detail.
     pub shares: [f32; 2],
+    /// How much broader leaves, blades and twigs are than the number of those left out says.
+    pub broader: f32,
     /// Whether leaves hide its twigs; where none do, lighter detail thins twigs instead of leaving them all out.
     pub leafless: bool,
     seed: u32,
@@ -141,6 +143,7 @@ impl Builder {
             crown: None,
             through: 1.0,
             shares: [1.0 / 6.0, 1.0 / 36.0],
+            broader: 1.0,
             leafless: false,
             seed,
             form: u32::from(form),
@@ -217,7 +220,7 @@ impl Builder {
         let tip = (1.0, outline.tip);
         for (t, width) in rows.chain([tip]) {
             let (spine, normal) = at(t);
-            let half = leaf.width * 0.5 * width;
+            let half = leaf.width * 0.5 * width * self.broader;
             let colour = leaf.from.lerp(leaf.to, t);
             let lift = normal * (half * sin);
             let here = if width <= 0.0 {
@@ -261,7 +264,7 @@ impl Builder {
         let Some(of) = self.thinned() else { return };
         // A third of the points still bends it.
         let every = if self.detail == Detail::Full { 1 } else { spine.len().div_ceil(3).max(1) };
-        let wider = libm::powf(of, 0.7);
+        let wider = libm::powf(of, 0.7) * self.broader;
         let last = spine.len() - 1;
         let mut previous: Option<[u32; 2]> = None;
         let points = (0..last).step_by(every).chain([last]);
@@ -318,7 +321,7 @@ impl Builder {
                 .map(|k| {
                     let (s, c) = libm::sincosf(k as f32 / sides as f32 * std::f32::consts::TAU);
                     let out = across * c + other * s;
-                    self.vertex(spine[i] + out * radii[i], out, colours[i], 0.0)
+                    self.vertex(spine[i] + out * (radii[i] * self.broader), out, colours[i], 0.0)
                 })
                 .collect();
             for k in 0..sides as usize {
@@ -354,7 +357,7 @@ impl Builder {
         let side = turn * square_to(along);
         let normal = (along.cross(side) + Vec3::Y * 0.6).normalize_or(Vec3::Y);
         // Tubes show their full width from every side, a flat twig two thirds of it on average.
-        let half = side * (radius * of * 1.5).min((tip - foot).length() * 0.06);
+        let half = side * (radius * of * 1.5).min((tip - foot).length() * 0.06) * self.broader;
         let a = self.vertex(foot - half, normal, colours[0], 0.0);
         let b = self.vertex(foot + half, normal, colours[0], 0.0);
         let c = self.vertex(tip, normal, colours[colours.len() - 1], 0.0);

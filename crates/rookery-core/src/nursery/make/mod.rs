@@ -20,10 +20,36 @@ pub use wood::{CrownShape, Foliage, Wood};
 
 use super::{Detail, Look, Mesh, Plan};
 use builder::Builder;
+use glam::Vec3;
+
+/// What a lighter mesh needs to be like the full one.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) struct Likeness {
+    /// How much broader leaves, blades and twigs are than the number of those left out says.
+    pub broader: f32,
+    /// How much larger all of it is.
+    pub larger: f32,
+    /// What its colours are multiplied by.
+    pub tint: Vec3,
+}
+
+impl Default for Likeness {
+    fn default() -> Self {
+        Self { broader: 1.0, larger: 1.0, tint: Vec3::ONE }
+    }
+}
 
 /// Makes one individual of a plan. Nothing but the arguments plays a part.
-pub(super) fn build(plan: &Plan, look: &Look, seed: u32, form: u16, detail: Detail) -> Mesh {
+pub(super) fn build(
+    plan: &Plan,
+    look: &Look,
+    seed: u32,
+    form: u16,
+    detail: Detail,
+    likeness: Likeness,
+) -> Mesh {
     let mut b = Builder::new(seed, form, detail);
+    b.broader = likeness.broader;
     b.through = look.through;
     b.leafless = look.kept < 0.4;
     if matches!(plan, Plan::Herb(_) | Plan::Frond(_)) {
@@ -41,5 +67,6 @@ pub(super) fn build(plan: &Plan, look: &Look, seed: u32, form: u16, detail: Deta
         // Read from a file, not made.
         Plan::Imported(_) => {}
     }
+    super::likeness::apply(&mut b.mesh, likeness);
     b.mesh
 }

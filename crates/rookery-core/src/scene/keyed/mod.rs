@@ -22,6 +22,8 @@ use things::Things;
 
 /// Part of every name: raised when the same settings come to give other grounds or other plants.
 pub const EPOCH: u32 = 10;
+/// Raised when forms of a species, or what stands for them far away, are built otherwise: a browser keeps what has a name for ever.
+const FORMS: u32 = 2;
 
 /// How much of what a layer grows is named.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -138,7 +140,7 @@ impl Keyed {
         } = species;
         content_key(
             "species",
-            &(EPOCH, id, seed, forms, plan, colours, year, season.unwrap_or(document.season)),
+            &(EPOCH, FORMS, id, seed, forms, plan, colours, year, season.unwrap_or(document.season)),
         )
     }
 
