@@ -1,7 +1,8 @@
 import type { Layer, Schemas } from '../api/client'
 import { keyOf } from '../profile/keyColour'
 import { showNumber } from '../ui/parse'
-import { marks, sectionScale } from './sectionScale'
+import { marks } from '../ui/marks'
+import { sectionScale } from './sectionScale'
 import { leadOf } from '../state/mix'
 
 type Section = Schemas['Section']

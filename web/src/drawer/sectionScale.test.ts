@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest'
-import { marks, sectionScale } from './sectionScale'
+import { marks } from '../ui/marks'
+import { sectionScale } from './sectionScale'
 
 const sheet = { left: 40, top: 10, width: 600, height: 120 }
 

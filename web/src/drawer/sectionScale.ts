@@ -29,13 +29,3 @@ export function sectionScale(
     y: (heightM) => bottom - (heightM - lowM) * up,
   }
 }
-
-/** Round steps for the marks of an axis: about `most` of them over a span. */
-export function marks(low: number, high: number, most: number): number[] {
-  const rough = (high - low) / most
-  const power = 10 ** Math.floor(Math.log10(rough))
-  const step = [1, 2, 5, 10].map((k) => k * power).find((s) => s >= rough) ?? rough
-  const out: number[] = []
-  for (let v = Math.ceil(low / step) * step; v <= high + step * 1e-6; v += step) out.push(Number(v.toFixed(6)))
-  return out
-}

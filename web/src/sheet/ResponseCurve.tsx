@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Histogram } from '../api/buffers'
 import type { Response } from '../api/client'
+import { AxisMarks } from '../ui/AxisMarks'
 import { showNumber } from '../ui/parse'
 import { responseAt } from '../view/stage/grid'
 import { ORDER, digitsFor, rounded, sameResponse, settled, type End } from './response'
@@ -94,7 +95,6 @@ export function ResponseCurve({ name, unit, digits: own, histogram, response: kn
     setDraft(next)
     onChange(next, `keys ${name} ${end}`)
   }
-  const ticks = [0, 0.25, 0.5, 0.75, 1].map((t) => low + (high - low) * t)
 
   return (
     <div>
@@ -158,19 +158,7 @@ export function ResponseCurve({ name, unit, digits: own, histogram, response: kn
           </g>
         ))}
       </svg>
-      <div className="relative h-3 font-mono text-[10.5px] leading-3 text-soft" aria-hidden>
-        {ticks.map((t, i) => (
-          <span
-            key={i}
-            className="absolute whitespace-pre"
-            // Under its place on the curve; those at the ends stay within the card.
-            style={i === ticks.length - 1 ? { right: 0 } : { left: i === 0 ? 0 : `${(x(t) / W) * 100}%`, transform: i === 0 ? undefined : 'translateX(-50%)' }}
-          >
-            {showNumber(t, high - low > 20 ? 0 : high - low > 2 ? 1 : Math.max(2, digits - 1))}
-            {i === ticks.length - 1 && (unit === '°' ? '°' : ` ${unit}`)}
-          </span>
-        ))}
-      </div>
+      <AxisMarks low={low} high={high} count={6} unit={unit} inset={(PAD / W) * 100} />
     </div>
   )
 }

@@ -1,8 +1,8 @@
 import { X } from 'lucide-react'
 import { useReading } from '../state/data'
 import { useUi } from '../state/ui'
+import { AxisMarks } from '../ui/AxisMarks'
 import { IconButton } from '../ui/IconButton'
-import { showNumber } from '../ui/parse'
 import { rampCss } from './ramps'
 import { READINGS } from './readings'
 import type { Laid } from './useOverlay'
@@ -20,13 +20,6 @@ export function Legend({ laid }: { laid: Laid | null }) {
   const title = laid?.title ?? READINGS[reading!].name
   const areas = laid?.histogram?.areas_m2 ?? []
   const most = Math.max(1e-9, ...areas)
-  const span = laid ? laid.high - laid.low : 1
-  const digits = span > 20 ? 0 : span > 2 ? 1 : span > 0.2 ? 2 : 3
-  const ticks = !laid
-    ? []
-    : laid.scale === 'round'
-      ? ['N', 'E', 'S', 'W', 'N']
-      : [0, 0.5, 1].map((t) => showNumber(laid.low + span * t, digits))
 
   return (
     <figure
@@ -56,11 +49,15 @@ export function Legend({ laid }: { laid: Laid | null }) {
             </svg>
           )}
           <div className="h-2 rounded-sm" style={{ background: rampCss(laid.scale) }} />
-          <div className="flex justify-between font-mono text-[10.5px] leading-4 text-soft">
-            {ticks.map((t, i) => (
-              <span key={i}>{t}</span>
-            ))}
-          </div>
+          {laid.scale === 'round' ? (
+            <div className="flex justify-between font-mono text-[10.5px] leading-3.5 text-soft" aria-hidden>
+              {['N', 'E', 'S', 'W', 'N'].map((t, i) => (
+                <span key={i}>{t}</span>
+              ))}
+            </div>
+          ) : (
+            <AxisMarks low={laid.low} high={laid.high} count={5} />
+          )}
           {!held && (
             <label className="mt-0.5 flex items-center gap-1.5 text-xs text-soft">
               <input

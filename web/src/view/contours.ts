@@ -1,9 +1,6 @@
+import { tickStep } from 'd3-array'
 import type { GroundBuffer } from '../api/buffers'
 
-const STEPS = [0.5, 1, 2, 5, 10, 20, 50, 100]
-
-/** Metres between contour lines: about a dozen over the height of the ground. */
-export function contourStep(ground: GroundBuffer): number {
-  const height = ground.high_m - ground.low_m
-  return STEPS.find((s) => height / s <= 16) ?? 200
-}
+/** Metres between contour lines: a round step, about a dozen over the height of the ground; half a metre at least. */
+export const contourStep = ({ low_m, high_m }: Pick<GroundBuffer, 'low_m' | 'high_m'>): number =>
+  high_m > low_m ? Math.max(0.5, tickStep(low_m, high_m, 12)) : 0.5
