@@ -16,7 +16,10 @@ export function TextField({ label, value, className = '', autoFocus, onCommit, o
   const cancelled = useRef(false)
   useEffect(() => setText(value), [value])
   useEffect(() => {
-    if (autoFocus) input.current?.select()
+    if (!autoFocus) return
+    // Not every browser gives the keyboard to what is selected.
+    input.current?.focus()
+    input.current?.select()
   }, [autoFocus])
 
   const commit = () => {
