@@ -8,7 +8,7 @@ use rookery_core::nursery::{Detail, Season, Seen, Species, ready};
 fn seen(species: &Species, detail: Detail, season: Season) -> Seen {
     let mut sum = Seen::default();
     for form in 0..species.forms {
-        let seen = Seen::of(&species.build(form, detail, season), 160);
+        let seen = Seen::of(&species.stand_in(form, detail, season), 160);
         sum.area_m2 += seen.area_m2;
         sum.colour += seen.colour * seen.area_m2;
     }
@@ -39,4 +39,17 @@ fn lighter_detail_covers_as_much_in_the_same_colour() {
     };
     let wrong: Vec<String> = ready().par_iter().flat_map_iter(of_species).collect();
     assert!(wrong.is_empty(), "{}", wrong.join("\n"));
+}
+
+/// Forms that were bent aside are drawn with the corners of these meshes.
+#[test]
+fn what_stands_in_has_the_corners_and_triangles_of_what_is_built() {
+    for species in ready() {
+        for detail in Detail::ALL {
+            let (built, stands_in) =
+                (species.build(0, detail, Season::SUMMER), species.stand_in(0, detail, Season::SUMMER));
+            assert_eq!(built.indices, stands_in.indices, "{} {detail:?}", species.id.0);
+            assert_eq!(built.positions.len(), stands_in.positions.len());
+        }
+    }
 }

@@ -234,18 +234,33 @@ impl Species {
     }
 
     /// Makes one individual in a scene's season. The same form is the same mesh, always; detail levels of a form share
-    /// its outline.
+    /// its outline. Plants grow on these and are measured by them.
     pub fn build(&self, form: u16, detail: Detail, season: Season) -> Mesh {
+        self.built(form, detail, season, |_| make::Likeness::default())
+    }
+
+    /// The same for the eye: lighter detail covers as much of a picture as the full one, in the same mean colour. Its corners and
+    /// triangles are those of [`Self::build`], elsewhere.
+    pub fn stand_in(&self, form: u16, detail: Detail, season: Season) -> Mesh {
+        self.built(form, detail, season, |look| match detail {
+            Detail::Full => make::Likeness::default(),
+            Detail::Light => likeness(&self.plan, look, self.seed, form)[0],
+            Detail::Far => likeness(&self.plan, look, self.seed, form)[1],
+        })
+    }
+
+    fn built(
+        &self,
+        form: u16,
+        detail: Detail,
+        season: Season,
+        likeness: impl Fn(&Look) -> make::Likeness,
+    ) -> Mesh {
         let mut mesh = if let Plan::Imported(imported) = &self.plan {
             imported.mesh(form, detail, self.colours.through)
         } else {
             let look = Look::at(&self.colours, &self.year, self.season.unwrap_or(season));
-            let likeness = match detail {
-                Detail::Full => make::Likeness::default(),
-                Detail::Light => likeness(&self.plan, &look, self.seed, form)[0],
-                Detail::Far => likeness(&self.plan, &look, self.seed, form)[1],
-            };
-            make::build(&self.plan, &look, self.seed, form, detail, likeness)
+            make::build(&self.plan, &look, self.seed, form, detail, likeness(&look))
         };
         (mesh.sheen, mesh.glow) = (self.colours.sheen, self.colours.glow);
         mesh

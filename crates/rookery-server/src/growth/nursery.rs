@@ -72,7 +72,7 @@ impl Growths {
             let (species, season) = (species.clone(), document.season);
             let measure = move || {
                 let full = species.build(0, Detail::Full, season);
-                let [light, far] = [Detail::Light, Detail::Far].map(|d| species.build(0, d, season));
+                let [light, far] = [Detail::Light, Detail::Far].map(|d| species.stand_in(0, d, season));
                 let card = card(&full, CARD_PX);
                 let meshes = [
                     ("light", light),
@@ -109,7 +109,7 @@ impl Growths {
         detail: Detail,
     ) -> Result<Mesh, ApiError> {
         let species = species.clone();
-        self.pool().run(move |_| Ok(species.build(form, detail, season))).await
+        self.pool().run(move |_| Ok(species.stand_in(form, detail, season))).await
     }
 
     /// All forms at all details, then their hulls, boxes, cards and pictures, encoded for the view.
@@ -122,7 +122,7 @@ impl Growths {
             let wanted = Detail::ALL.into_iter().flat_map(|d| (0..species.forms).map(move |f| (f, d)));
             let wanted: Vec<_> = wanted.collect();
             let meshes: Vec<Mesh> =
-                wanted.into_par_iter().map(|(f, d)| species.build(f, d, season)).collect();
+                wanted.into_par_iter().map(|(f, d)| species.stand_in(f, d, season)).collect();
             let full = meshes[..usize::from(species.forms)].to_vec();
             let stand_ins = full.par_iter().map(hull_of).chain(full.par_iter().map(box_of));
             let mut out = encode_forms(&meshes);

@@ -7,7 +7,8 @@ const CLASSES = 64
 const PER_DOUBLING = 4
 /** Apparent height, pixels, from which a plant is worth full, light and far detail, and a card; below it is a dot. */
 const WORTH_PX = [240, 64, 26, 7]
-const CHOSEN = [0, 1, 2, CARD]
+/** A card has every blade where a far mesh has a few broad ones, and costs less. */
+const CHOSEN = [0, 1, CARD, CARD]
 /** Two crossed sheets. */
 const CARD_TRIANGLES = 4
 
