@@ -32,11 +32,11 @@ export function useKeys() {
         else if (e.key === 'Escape' && sculpting) set({ sculpting: null })
         else if (painting && (e.key === '+' || e.key === '-')) {
           const radius = painting.radius_m * (e.key === '+' ? 1.2 : 1 / 1.2)
-          set({ painting: { ...painting, radius_m: Number(Math.min(1000, Math.max(0.02, radius)).toFixed(2)) } })
+          set({ painting: { ...painting, radius_m: Number(Math.min(1000, Math.max(0.02, radius)).toPrecision(3)) } })
         }
         else if (sculpting && (e.key === '+' || e.key === '-')) {
           const radius = sculpting.radius_m * (e.key === '+' ? 1.2 : 1 / 1.2)
-          set({ sculpting: { ...sculpting, radius_m: Number(Math.min(1000, Math.max(0.1, radius)).toFixed(2)) } })
+          set({ sculpting: { ...sculpting, radius_m: Number(Math.min(1000, Math.max(0.1, radius)).toPrecision(3)) } })
         }
       }
     }

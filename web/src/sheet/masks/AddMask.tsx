@@ -51,8 +51,8 @@ export function AddMask({ layer }: { layer: Layer }) {
         }}
       />
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger asChild>
-          <Button disabled={layer.locked} data-testid="add-mask">
+        <DropdownMenu.Trigger asChild disabled={layer.locked}>
+          <Button data-testid="add-mask">
             <Plus size={13} aria-hidden />
             Add mask
           </Button>
