@@ -28,7 +28,7 @@ function standIn(plants: Plants, group = new Group()): Seen {
     near: [],
     far: [],
     share: 1,
-    look: { species: { height_m: 1, radius_m: 0.5, triangles: [600, 80, 20] } },
+    look: { species: { height_m: 1, radius_m: 0.5, triangles: [6000, 800, 200] } },
     filled: [] as number[],
     forced: null,
     fill(_: Uint8Array, perDetail: number[]) {
@@ -57,7 +57,15 @@ test('near plants are drawn finer than far ones, and every one in sight is drawn
   expect(layer.filled.reduce((a, b) => a + b)).toBe(100)
   expect(drawn.asDots).toBe(layer.filled[DOT])
   const [full, light] = layer.filled
-  expect(drawn.triangles).toBe(full * 600 + light * 80 + layer.filled[CARD] * 4)
+  expect(drawn.triangles).toBe(full * 6000 + light * 800 + layer.filled[CARD] * 4)
+})
+
+test('what has few triangles is whole or a card, never a few broad blades', () => {
+  const layer = row(100)
+  Object.assign(layer.look.species, { triangles: [600, 80, 20] })
+  assignDetail([layer], seen(camera()), 1e9)
+  const { filled } = layer
+  expect([filled[0] > 0, filled[1], filled[2], filled[CARD] > 0]).toEqual([true, 0, 0, true])
 })
 
 test('a small budget is kept by drawing lighter, not by leaving out', () => {

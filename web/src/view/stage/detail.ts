@@ -63,9 +63,17 @@ function trianglesAt(layer: PlantLayer, detail: number): number {
 
 /** Crossed sheets look like a cross from above on what is wider than tall: that stays a mesh until it is a dot. */
 const FLAT = [0, 1, 2, 2]
+/** What has so few triangles at full detail needs no light mesh, whose few broad blades one can tell: it is whole, or a card. */
+const SLIGHT_TRIANGLES = 3000
+const SLIGHT = [0, 0, CARD, CARD]
+
+function chosenFor({ height_m, radius_m, triangles }: Pick<PlantLayer['look']['species'], 'height_m' | 'radius_m' | 'triangles'>): number[] {
+  if (height_m < radius_m) return FLAT
+  return triangles[0] < SLIGHT_TRIANGLES ? SLIGHT : CHOSEN
+}
 
 function details(shift: number, { forced, look }: Pick<PlantLayer, 'forced' | 'look'>): Uint8Array {
-  const chosen = look.species.height_m < look.species.radius_m ? FLAT : CHOSEN
+  const chosen = chosenFor(look.species)
   const out = new Uint8Array(CLASSES)
   if (forced !== null) return out.fill(forced)
   for (let bin = 0; bin < CLASSES; bin++) {
