@@ -129,8 +129,8 @@ mod tests {
         assert!(seen.colour.distance(Vec3::new(0.2, 0.4, 0.6)) < 1e-3);
     }
 
-    /// An upright sheet seen from eight sides evenly about it covers the mean of the sines of 11.25, 56.25, 101.25 ... degrees, here by
-    /// hand: (sin 22.5/2 + sin 56.25 + sin 78.75 + sin 33.75) / 4 with 0.25 of 45 degrees as the first.
+    /// An upright sheet shows the cosine of the angle it is seen at. From eight sides, the first a quarter of a step beside its face, these are
+    /// 11.25, 56.25, 101.25 and 146.25 degrees, each twice.
     #[test]
     fn a_sheet_covers_the_mean_of_what_its_sides_show() {
         let mut mesh = Mesh::default();
