@@ -6,7 +6,7 @@ use crate::cancel::{CancelToken, Cancelled};
 use crate::habitat::{Histogram, Rules, Shares, shares};
 use crate::nursery::Mesh;
 use crate::planting::pattern::EvenPattern;
-use crate::planting::{GrowError, Growth, Verdict, grow_with, probe, regrow};
+use crate::planting::{GrowError, Growth, Verdict, grow_with, probe, regrow, regrow_curves};
 use crate::scene::Layer;
 use glam::Vec3;
 
@@ -134,6 +134,27 @@ impl GroundRef<'_> {
             (Self::Terrain(t), KeptEven::Terrain(kept)) => {
                 regrow(t, layer, rules, kept, before, changed, cancel)
             }
+            _ => self.grow(layer, rules, even, cancel),
+        }
+    }
+
+    /// Grows a layer again after curves of its masks were drawn anew, see [`regrow_curves`].
+    ///
+    /// # Errors
+    /// [`GrowError`].
+    pub fn regrow_curves(
+        &self,
+        layer: &Layer,
+        rules: &Rules,
+        even: &mut KeptEven,
+        before: (&Growth, &Rules),
+        cancel: &CancelToken,
+    ) -> Result<Growth, GrowError> {
+        match (self, &mut *even) {
+            (Self::Terrain(t), KeptEven::Terrain(kept)) => {
+                regrow_curves(*t, layer, rules, kept, before, cancel)
+            }
+            (Self::Mesh(m), KeptEven::Mesh(kept)) => regrow_curves(*m, layer, rules, kept, before, cancel),
             _ => self.grow(layer, rules, even, cancel),
         }
     }

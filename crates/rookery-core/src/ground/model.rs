@@ -80,6 +80,7 @@ impl GroundModel {
                 .map(|run| {
                     let mut out = Vec::new();
                     self.survey(run, &mut |spot, _| {
+                        let spot = spot();
                         out.push((self.slope_deg(&spot), self.altitude_m(&spot)))
                     });
                     out

@@ -68,8 +68,9 @@ pub trait Surface: Sync {
 
     /// Runs of points that together are spread over the whole surface.
     fn runs(&self) -> usize;
-    /// The points of a run, each with the area it stands for, in a unit that is the same for all.
-    fn survey(&self, run: usize, visit: &mut dyn FnMut(Self::Spot, f64));
+    /// The points of a run, each with the area it stands for, in a unit that is the same for all. A point is found when it is asked
+    /// for.
+    fn survey(&self, run: usize, visit: &mut dyn FnMut(&dyn Fn() -> Self::Spot, f64));
 
     /// The most places a pattern may be asked for here, so that memory stays bounded.
     fn most_places(&self, _: Pattern) -> u64 {

@@ -108,13 +108,17 @@ impl Surface for GroundModel {
         self.survey_lattice().1
     }
 
-    fn survey(&self, run: usize, visit: &mut dyn FnMut(PlanSpot, f64)) {
+    fn survey(&self, run: usize, visit: &mut dyn FnMut(&dyn Fn() -> PlanSpot, f64)) {
         let (columns, rows) = self.survey_lattice();
         let part = self.terrain.size_m() / Vec2::new(columns as f32, rows as f32);
         for column in 0..columns {
-            let [u, v, ..] = pcg4d([column as u32, run as u32, 0x5EE, 0]);
-            let at = Vec2::new(column as f32 + unit(u), run as f32 + unit(v)) * part + self.terrain.min_xz();
-            visit(self.spot_at(at.x, at.y), 1.0);
+            let spot = || {
+                let [u, v, ..] = pcg4d([column as u32, run as u32, 0x5EE, 0]);
+                let at =
+                    Vec2::new(column as f32 + unit(u), run as f32 + unit(v)) * part + self.terrain.min_xz();
+                self.spot_at(at.x, at.y)
+            };
+            visit(&spot, 1.0);
         }
     }
 

@@ -18,7 +18,7 @@ pub struct MaskSpread {
 pub fn spread<S: Surface>(ground: &S, rules: &Rules, i: usize) -> MaskSpread {
     let runs = (0..ground.runs()).into_par_iter().map(|run| {
         let mut values = Vec::new();
-        ground.survey(run, &mut |spot, weight| values.push((rules.quantity(i, ground, &spot), weight)));
+        ground.survey(run, &mut |spot, weight| values.push((rules.quantity(i, ground, &spot()), weight)));
         values
     });
     let values: Vec<(f32, f64)> = runs.flatten_iter().collect();

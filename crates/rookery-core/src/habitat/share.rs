@@ -1,6 +1,6 @@
 //! How much of the ground a layer's masks let through.
 
-use super::Rules;
+use super::{LookedAt, Redrawn, Rules, respond};
 use crate::ground::Surface;
 use rayon::prelude::*;
 
@@ -28,23 +28,75 @@ pub struct RunShare {
     each: Vec<f64>,
     all: f64,
     whole: f64,
-    points: u64,
+    /// What the masks come to at each of its points.
+    values: Vec<f32>,
 }
 
 impl RunShare {
     /// Surveys one run of a ground.
     pub fn of<S: Surface>(ground: &S, rules: &Rules, run: usize) -> Self {
-        let mut share = Self { each: vec![0.0; rules.count()], all: 0.0, whole: 0.0, points: 0 };
+        let mut share = Self { each: vec![0.0; rules.count()], all: 0.0, whole: 0.0, values: Vec::new() };
         let mut values = Vec::with_capacity(rules.count());
         ground.survey(run, &mut |spot, weight| {
+            let spot = spot();
             values.clear();
             values.extend((0..rules.count()).map(|i| rules.response(i, ground, &spot)));
             share.each.iter_mut().zip(&values).for_each(|(sum, value)| *sum += weight * f64::from(*value));
-            share.all += weight * f64::from(rules.together(|i| values[i]));
+            let all = rules.together(|i| values[i]);
+            share.all += weight * f64::from(all);
             share.whole += weight;
-            share.points += 1;
+            share.values.push(all);
         });
         share
+    }
+
+    /// Surveys a run again after curves were drawn anew: equal to surveying it from nothing, and asks the other masks only where
+    /// something changed. `known` is what the mask looks at, where that is known.
+    pub fn again<S: Surface>(
+        &self,
+        ground: &S,
+        rules: &Rules,
+        redrawn: &Redrawn<'_>,
+        run: usize,
+        known: Option<&LookedAt>,
+    ) -> Self {
+        let mut share = self.clone();
+        (share.all, share.whole) = (0.0, 0.0);
+        redrawn.masks().iter().for_each(|i| share.each[*i] = 0.0);
+        let known = known.map(|k| k.at_points[run].as_slice());
+        let mut point = 0;
+        ground.survey(run, &mut |spot, weight| {
+            let all = &mut share.values[point];
+            match known.map(|values| values[point]) {
+                Some(value) => {
+                    for &i in redrawn.masks() {
+                        share.each[i] += weight * f64::from(respond(rules.mask(i), value));
+                    }
+                    if !redrawn.leaves_at(value) {
+                        let spot = spot();
+                        *all = rules.together(|i| rules.response(i, ground, &spot));
+                    }
+                }
+                None => {
+                    let spot = spot();
+                    for &i in redrawn.masks() {
+                        share.each[i] += weight * f64::from(rules.response(i, ground, &spot));
+                    }
+                    if !redrawn.leaves(ground, &spot) {
+                        *all = rules.together(|i| rules.response(i, ground, &spot));
+                    }
+                }
+            }
+            share.all += weight * f64::from(*all);
+            share.whole += weight;
+            point += 1;
+        });
+        share
+    }
+
+    /// Memory it takes, bytes.
+    pub fn bytes(&self) -> usize {
+        size_of_val(self.values.as_slice()) + size_of_val(self.each.as_slice()) + size_of::<Self>()
     }
 }
 
@@ -55,7 +107,7 @@ impl Shares {
         let share = |i: usize| (runs.iter().map(|r| r.each[i]).sum::<f64>() / whole) as f32;
         let each = (0..masks).map(|i| MaskShare { share: share(i) }).collect();
         let allowed = runs.iter().map(|r| r.all).sum::<f64>() / whole;
-        Self { each, allowed_m2: allowed * area_m2, points: runs.iter().map(|r| r.points).sum() }
+        Self { each, allowed_m2: allowed * area_m2, points: runs.iter().map(|r| r.values.len() as u64).sum() }
     }
 
     /// Also counts places that know nothing of the masks: so many were looked at, and so many of them the masks let stand. They are

@@ -1,13 +1,12 @@
 //! The pipeline from a layer's settings to its plants.
 
 pub use super::sieve::Span;
-use super::sieve::{Before, Kept, Work};
-use super::{Candidate, PlantId, Strewn, Tally};
+use super::sieve::{Kept, Work};
+use super::{Candidate, PlantId, Tally};
 use crate::cancel::{CancelToken, Cancelled};
-use crate::ground::{GroundModel, PlanBox, Surface};
+use crate::ground::{GroundModel, Surface};
 use crate::habitat::{Rules, RunShare, survey};
 use crate::measure::grouped;
-use crate::planting::pattern::EvenPattern;
 use crate::scene::{ContentKey, GroundId, Layer, bare};
 use glam::{Quat, Vec2, Vec3};
 use rayon::prelude::*;
@@ -84,6 +83,8 @@ impl Growth {
     pub fn bytes(&self) -> usize {
         size_of_val(self.plants.as_slice())
             + self.kept.verdicts.len() * (26 + if self.kept.index.is_some() { 16 } else { 0 })
+            + self.kept.runs.iter().map(RunShare::bytes).sum::<usize>()
+            + self.kept.looked_at.as_ref().map_or(0, |l| l.bytes())
     }
 
     /// Where on the plan a plant of this name would stand, of a growth on a terrain; none where it is not known.
@@ -154,44 +155,4 @@ pub fn grow_with<S: Surface>(
     let strewn = rules.drifting().strew(ground, layer, rules);
     let work = Work { ground, layer, rules, before: None, strewn, cancel };
     work.grow(even, survey(ground, rules))
-}
-
-/// Grows a layer again after the land changed within a part of the plan only. Equal to growing it anew; `before` must
-/// be what the same layer and rules gave on the land before.
-///
-/// # Errors
-/// [`GrowError`].
-pub fn regrow(
-    ground: &GroundModel,
-    layer: &Layer,
-    rules: &Rules,
-    even: &mut EvenPattern,
-    before: &Growth,
-    changed: &PlanBox,
-    cancel: &CancelToken,
-) -> Result<Growth, GrowError> {
-    let kept = &before.kept;
-    // Who is strewn beside whom may change far from what changed.
-    if kept.runs.len() != ground.runs() || !rules.drifting().is_none() {
-        return grow_with(ground, layer, rules, even, cancel);
-    }
-    let mut runs = kept.runs.clone();
-    runs.par_iter_mut().enumerate().for_each(|(run, share)| {
-        let [north, south] = ground.run_z(run);
-        if south >= changed.low.y && north <= changed.high.y {
-            *share = RunShare::of(ground, rules, run);
-        }
-    });
-    // A plant may stand beside its place.
-    let shift = Vec2::splat(layer.stance.shift_m);
-    let reach = PlanBox { low: changed.low - shift, high: changed.high + shift };
-    let before = Before {
-        verdicts: &kept.verdicts,
-        places: kept.places.clone(),
-        index: kept.index.clone(),
-        widest_m: kept.widest_m,
-        plants: kept.whole.then_some(before.plants.as_slice()),
-        stays: &|place: &Candidate| !reach.contains(place.x, place.z),
-    };
-    Work { ground, layer, rules, before: Some(before), strewn: Strewn::default(), cancel }.grow(even, runs)
 }

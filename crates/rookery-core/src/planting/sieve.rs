@@ -5,7 +5,7 @@ use super::pattern::{Layout, laid_out};
 use super::{GrowError, Growth, Place, Plant, Reason, Refused, Strewn, Tally, amount_in, per_m2};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{Quota, Surface};
-use crate::habitat::{Driven, Rules, RunShare, Shares};
+use crate::habitat::{Driven, LookedAt, Rules, RunShare, Shares};
 use crate::math::hash::{Channel, draw, unit};
 use crate::scene::{Amount, Layer, Mask, Pattern};
 use rayon::prelude::*;
@@ -32,6 +32,8 @@ pub(super) struct Kept {
     pub index: Option<Index>,
     /// The farthest any plant keeps its own kind away, metres.
     pub widest_m: f32,
+    /// What the mask whose curve was drawn last looks at.
+    pub looked_at: Option<Arc<LookedAt>>,
 }
 
 /// An earlier growth of the same layer, most of which still holds.
@@ -45,8 +47,8 @@ pub(super) struct Before<'a, P> {
     pub index: Option<Index>,
     /// The farthest any plant kept its own kind away, metres.
     pub widest_m: f32,
-    /// Whether nothing changed at a place.
-    pub stays: &'a (dyn Fn(&P) -> bool + Sync),
+    /// Whether nothing changed at a place, which is named by its number among the candidates too.
+    pub stays: &'a (dyn Fn(usize, &P) -> bool + Sync),
 }
 
 /// Growing one layer on one ground.
@@ -242,7 +244,8 @@ impl<S: Surface> Work<'_, S> {
         };
         let (widest_m, index) = (sieve.widest_m, sieve.index);
         let places = Some(sieve.candidates as Arc<dyn Any + Send + Sync>);
-        let kept = Kept { runs, whole, verdicts: sieve.verdicts, places, spans, index, widest_m };
+        let kept =
+            Kept { runs, whole, verdicts: sieve.verdicts, places, spans, index, widest_m, looked_at: None };
         Ok(Growth { plants, tally, kept, since: None })
     }
 
@@ -295,9 +298,11 @@ impl<S: Surface> Work<'_, S> {
             *touched = !fresh.is_empty();
             if let Some(b) = before.filter(|_| known > 0) {
                 earlier.copy_from_slice(&b.verdicts[chunk * CHUNK..chunk * CHUNK + known]);
-                for (verdict, place) in earlier.iter_mut().zip(places).filter(|(_, p)| !(b.stays)(p)) {
-                    *verdict = self.refusing_mask(place);
-                    *touched = true;
+                for (i, (verdict, place)) in earlier.iter_mut().zip(places).enumerate() {
+                    if !(b.stays)(chunk * CHUNK + i, place) {
+                        *verdict = self.refusing_mask(place);
+                        *touched = true;
+                    }
                 }
             }
             for (verdict, place) in fresh.iter_mut().zip(&places[known..]) {
@@ -387,7 +392,7 @@ impl<S: Surface> Work<'_, S> {
                         part.fallen[usize::from(verdict)] += 1;
                     } else if none_left || past(&capped) {
                         part.fallen[cap] += 1;
-                    } else if was_there && before.is_some_and(|b| (b.stays)(place)) {
+                    } else if was_there && before.is_some_and(|b| (b.stays)(chunk * CHUNK + i, place)) {
                         part.keep(own);
                     } else {
                         let spot = self.ground.spot(place);

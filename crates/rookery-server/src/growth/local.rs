@@ -6,7 +6,7 @@ use crate::db::Db;
 use crate::error::ApiError;
 use glam::{Vec2, Vec3};
 use rookery_core::ground::PlanBox;
-use rookery_core::habitat::{Needs, reach_of_stroke};
+use rookery_core::habitat::{Needs, Rules, reach_of_stroke};
 use rookery_core::planting::Growth;
 use rookery_core::scene::{
     Clearance, ContentKey, Document, Drives, GroundId, Keyed, Layer, LayerId, ObstacleId, Stroke, Tended,
@@ -14,12 +14,14 @@ use rookery_core::scene::{
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
-/// What the last stroke changed.
+/// What the last edit changed.
 pub(super) enum Changed {
     /// The land, under this stroke, and what lies around within this part of the plan.
     Sculpted(Stroke, Option<PlanBox>),
     /// A painting, or what lies around, within this part of the plan.
     Within(PlanBox),
+    /// Curves of its masks, which were these.
+    Curves(Box<Rules>),
 }
 
 /// Growths that are remembered, at most.

@@ -4,6 +4,7 @@
 //! loses nothing.
 
 mod balls;
+mod curves;
 mod evens;
 mod findings;
 mod fits;
@@ -28,6 +29,7 @@ use crate::db::{Db, blobs};
 use crate::error::ApiError;
 use crate::reading::{Kind, Readers};
 use axum::body::Bytes;
+use curves::Drawn;
 use evens::Evens;
 use local::Lasts;
 use rookery_core::ground::{AnyGround, GroundModel};
@@ -76,6 +78,7 @@ pub struct Growths {
     /// Holds all of these under one ceiling.
     store: Store,
     lasts: Lasts,
+    drawn: Drawn,
 }
 
 impl Growths {
@@ -103,6 +106,7 @@ impl Growths {
             evens: Arc::new(Evens::new(&store)),
             store,
             lasts: Lasts::default(),
+            drawn: Drawn::default(),
         }
     }
 }

@@ -1,11 +1,12 @@
 //! What layers grow.
 
 use super::Growths;
+use super::curves::but_for_curves;
 use super::local::Changed;
 use crate::db::Db;
 use crate::error::ApiError;
 use rookery_core::ground::sculpt::reach_on_plan;
-use rookery_core::ground::{Frame, GroundRef, PlanBox};
+use rookery_core::ground::{Frame, GroundRef, KeptEven, PlanBox};
 use rookery_core::planting::{GrowError, Growth, gather, grown_on, layer_on, must_share_out, within_cap};
 use rookery_core::scene::{GroundId, Keyed, Layer};
 use std::borrow::Cow;
@@ -144,6 +145,11 @@ impl Growths {
                     before = self.before_sculpting(db, document, layer, around).await?;
                 }
             }
+            let drawn = but_for_curves(document, layer, id);
+            if let (None, Some(rest)) = (&before, &drawn) {
+                let found = self.before_curve(db, document, layer, (id, &ground), rest).await?;
+                before = found.map(|(growth, key, was)| (growth, key, Changed::Curves(Box::new(was))));
+            }
             // Waited for here and handed over locked: see `slots::Value`.
             let (even_key, even) = self.evens.of(document, id, &ground, &own);
             let mut kept = even.clone().lock_owned().await;
@@ -152,19 +158,21 @@ impl Growths {
                 .pool
                 .run(move |cancel| {
                     let ground = ground.as_ref();
+                    let within = |before: &Growth, kept: &mut KeptEven, changed: &PlanBox| {
+                        ground.regrow(&own, &rules, kept, before, changed, cancel)
+                    };
                     let grown: Result<Growth, GrowError> = match (&before, &ground) {
-                        (Some((before, _, stroke)), GroundRef::Terrain(t)) => {
-                            let changed = match stroke {
-                                Changed::Sculpted(stroke, around) => {
-                                    let own = reach_on_plan(&t.terrain, stroke);
-                                    around.map_or(own, |a| PlanBox {
-                                        low: own.low.min(a.low),
-                                        high: own.high.max(a.high),
-                                    })
-                                }
-                                Changed::Within(reach) => *reach,
-                            };
-                            ground.regrow(&own, &rules, &mut kept, before, &changed, cancel)
+                        (Some((before, _, Changed::Sculpted(stroke, around))), GroundRef::Terrain(t)) => {
+                            let reach = reach_on_plan(&t.terrain, stroke);
+                            let reach = around.map_or(reach, |a| PlanBox {
+                                low: reach.low.min(a.low),
+                                high: reach.high.max(a.high),
+                            });
+                            within(before, &mut kept, &reach)
+                        }
+                        (Some((before, _, Changed::Within(reach))), _) => within(before, &mut kept, reach),
+                        (Some((before, _, Changed::Curves(was))), _) => {
+                            ground.regrow_curves(&own, &rules, &mut kept, (before, was), cancel)
                         }
                         _ => ground.grow(&own, &rules, &mut kept, cancel),
                     };
@@ -180,6 +188,9 @@ impl Growths {
                 .await?;
             if let Some((rest, around)) = around {
                 self.lasts.put(rest, key, around);
+            }
+            if let Some(rest) = drawn {
+                self.drawn.put(rest, key, layer.masks.clone());
             }
             Ok((grown, bytes))
         };

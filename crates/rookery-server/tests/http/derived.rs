@@ -122,6 +122,37 @@ async fn a_dab_tells_what_changed_and_that_makes_all_plants_again() {
     stage.end().await;
 }
 
+/// A dragged curve tells only what came or went between it and the one before, and that makes all plants again.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_dragged_curve_tells_what_changed() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let slopes = |end: f32| {
+        let mask = json!({"id": 9, "quantity": "slope", "enabled": true,
+            "response": {"start": 0.0, "full_from": 0.0, "full_to": end, "end": end, "inverted": false}});
+        json!({"do": "edit_layer", "id": 1, "edit": {"set": "masks", "value": [mask]}})
+    };
+    let (status, before) = stage.command(&scene, slopes(20.0)).await;
+    assert_eq!(status, StatusCode::OK, "{before}");
+    let (_, old) = stage.bytes(&plants_path(&before, 0)).await;
+    let known = before["layers"][0]["plants_key"].as_str().unwrap().to_owned();
+    let (_, after) = stage.command(&before, slopes(19.5)).await;
+    let (_, told) = stage.bytes(&format!("{}?since=none,{known}", plants_path(&after, 0))).await;
+    assert_eq!(&told[..4], b"RKPD");
+    let (info, old_info) = (head(&told), head(&old));
+    assert_eq!((info["since"].as_str().unwrap(), &info["added"]), (known.as_str(), &json!(0)));
+    assert!(info["count"].as_u64().unwrap() < old_info["count"].as_u64().unwrap(), "plants fell");
+    // The same as on a server that never saw the first.
+    let fresh = Stage::new().await;
+    let other = fresh.scene().await;
+    let (_, other) = fresh.command(&other, slopes(19.5)).await;
+    let (_, anew) = fresh.bytes(&plants_path(&other, 0)).await;
+    let (_, again) = stage.bytes(&plants_path(&after, 0)).await;
+    assert!(again == anew);
+    stage.end().await;
+    fresh.end().await;
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn a_stroke_grown_from_the_ground_before_it_is_the_same_as_all_strokes_at_once() {
     let stage = Stage::new().await;

@@ -196,7 +196,7 @@ impl MeshModel {
             .into_par_iter()
             .map(|run| {
                 let mut out = Vec::new();
-                self.survey_run(run, &mut |spot, weight| out.push((value(self, &spot), weight)));
+                self.survey_run(run, &mut |spot, weight| out.push((value(self, &spot()), weight)));
                 out
             })
             .collect();

@@ -44,7 +44,7 @@ impl MeshModel {
     }
 
     /// Points of a run of triangles with the area each stands for, m2: one on small triangles, more on large ones.
-    pub(super) fn survey_run(&self, run: usize, visit: &mut dyn FnMut(MeshSpot, f64)) {
+    pub(super) fn survey_run(&self, run: usize, visit: &mut dyn FnMut(&dyn Fn() -> MeshSpot, f64)) {
         let fine_m2 = self.runs.area_m2 / ENOUGH;
         for face in self.runs.faces(run) {
             let area = self.runs.face_m2(face);
@@ -54,13 +54,15 @@ impl MeshModel {
             let size = 1.0 / cuts as f32;
             for row in 0..cuts {
                 for i in 0..(2 * (cuts - row) - 1) {
-                    // Upright and overturned ones by turns; a point of each, thrown at random, as plants are.
-                    let step = (i / 2) as f32;
-                    let [a, b, ..] = pcg4d([face as u32, row, i, 0x5EE]);
-                    let [_, v, w] = square_to_triangle(Vec2::new(unit(a), unit(b)));
-                    let (v, w) = if i % 2 == 0 { (v, w) } else { (1.0 - v, 1.0 - w) };
-                    let (v, w) = ((step + v) * size, (row as f32 + w) * size);
-                    visit(self.spot_on(face as u32, v, w), each);
+                    let spot = || {
+                        // Upright and overturned ones by turns; a point of each, thrown at random, as plants are.
+                        let step = (i / 2) as f32;
+                        let [a, b, ..] = pcg4d([face as u32, row, i, 0x5EE]);
+                        let [_, v, w] = square_to_triangle(Vec2::new(unit(a), unit(b)));
+                        let (v, w) = if i % 2 == 0 { (v, w) } else { (1.0 - v, 1.0 - w) };
+                        self.spot_on(face as u32, (step + v) * size, (row as f32 + w) * size)
+                    };
+                    visit(&spot, each);
                 }
             }
         }
@@ -123,7 +125,7 @@ impl Surface for MeshModel {
         self.runs.count()
     }
 
-    fn survey(&self, run: usize, visit: &mut dyn FnMut(MeshSpot, f64)) {
+    fn survey(&self, run: usize, visit: &mut dyn FnMut(&dyn Fn() -> MeshSpot, f64)) {
         self.survey_run(run, visit);
     }
 

@@ -50,7 +50,7 @@ impl<S: Surface> Looking<'_, S> {
             sieve.touched.par_iter().enumerate().filter(|(_, t)| **t).map(|(chunk, _)| chunk * CHUNK);
         let changed: Vec<usize> = touched
             .flat_map_iter(|first| first..(first + CHUNK).min(sieve.candidates.len()))
-            .filter(|i| !(before.stays)(&sieve.candidates[*i]))
+            .filter(|i| !(before.stays)(*i, &sieve.candidates[*i]))
             .collect();
         let rooms: Vec<(usize, Result<Ball, u16>)> = changed
             .par_iter()

@@ -1,0 +1,101 @@
+//! Growing a layer again from what it grew before, where most of that still holds.
+
+use super::grow::grow_with;
+use super::sieve::{Before, Work};
+use super::{Candidate, GrowError, Growth, Strewn};
+use crate::cancel::CancelToken;
+use crate::ground::{GroundModel, PlanBox, Surface};
+use crate::habitat::{Redrawn, Rules, RunShare};
+use crate::planting::pattern::EvenPattern;
+use crate::scene::Layer;
+use glam::Vec2;
+use rayon::prelude::*;
+use std::sync::Arc;
+
+/// Grows a layer again after the land changed within a part of the plan only. Equal to growing it anew; `before` must
+/// be what the same layer and rules gave on the land before.
+///
+/// # Errors
+/// [`GrowError`].
+pub fn regrow(
+    ground: &GroundModel,
+    layer: &Layer,
+    rules: &Rules,
+    even: &mut EvenPattern,
+    before: &Growth,
+    changed: &PlanBox,
+    cancel: &CancelToken,
+) -> Result<Growth, GrowError> {
+    let kept = &before.kept;
+    // Who is strewn beside whom may change far from what changed.
+    if kept.runs.len() != ground.runs() || !rules.drifting().is_none() {
+        return grow_with(ground, layer, rules, even, cancel);
+    }
+    let mut runs = kept.runs.clone();
+    runs.par_iter_mut().enumerate().for_each(|(run, share)| {
+        let [north, south] = ground.run_z(run);
+        if south >= changed.low.y && north <= changed.high.y {
+            *share = RunShare::of(ground, rules, run);
+        }
+    });
+    // A plant may stand beside its place.
+    let shift = Vec2::splat(layer.stance.shift_m);
+    let reach = PlanBox { low: changed.low - shift, high: changed.high + shift };
+    let before = Before {
+        verdicts: &kept.verdicts,
+        places: kept.places.clone(),
+        index: kept.index.clone(),
+        widest_m: kept.widest_m,
+        plants: kept.whole.then_some(before.plants.as_slice()),
+        stays: &|_, place: &Candidate| !reach.contains(place.x, place.z),
+    };
+    Work { ground, layer, rules, before: Some(before), strewn: Strewn::default(), cancel }.grow(even, runs)
+}
+
+/// Grows a layer again after curves of its masks were drawn anew: equal to growing it anew, but only places between the old curves and
+/// the new ones are judged. `before` must be what the same layer gave with the masks of `was`, which differ from `rules` in nothing
+/// but their curves; otherwise, and where that cannot be told, it is grown anew.
+///
+/// # Errors
+/// [`GrowError`].
+pub fn regrow_curves<S: Surface>(
+    ground: &S,
+    layer: &Layer,
+    rules: &Rules,
+    even: &mut S::Even,
+    (before, was): (&Growth, &Rules),
+    cancel: &CancelToken,
+) -> Result<Growth, GrowError> {
+    let kept = &before.kept;
+    let places = kept.places.clone().and_then(|p| p.downcast::<Vec<S::Place>>().ok());
+    let redrawn = Redrawn::between(was, rules).filter(|_| rules.drifting().is_none());
+    let (Some(places), Some(redrawn)) = (places, redrawn) else {
+        return grow_with(ground, layer, rules, even, cancel);
+    };
+    if kept.runs.len() != ground.runs() || places.len() != kept.verdicts.len() {
+        return grow_with(ground, layer, rules, even, cancel);
+    }
+    let known = redrawn.looked_at(ground, &places, kept.looked_at.as_ref());
+    let again =
+        |(run, share): (usize, &RunShare)| share.again(ground, rules, &redrawn, run, known.as_deref());
+    let runs = kept.runs.par_iter().enumerate().map(again).collect();
+    let stays: Vec<bool> = match &known {
+        Some(known) => known.at_places.par_iter().map(|value| redrawn.leaves_at(*value)).collect(),
+        None => places.par_iter().map(|place| redrawn.leaves(ground, &ground.spot(place))).collect(),
+    };
+    let from = Before {
+        verdicts: &kept.verdicts,
+        places: kept.places.clone(),
+        index: kept.index.clone(),
+        widest_m: kept.widest_m,
+        plants: kept.whole.then_some(before.plants.as_slice()),
+        stays: &|i, _: &S::Place| stays[i],
+    };
+    let work = Work { ground, layer, rules, before: Some(from), strewn: Strewn::default(), cancel };
+    let mut growth = work.grow(even, runs)?;
+    let same = |a: &Option<_>, b: &Option<_>| matches!((a, b), (Some(a), Some(b)) if Arc::ptr_eq(a, b));
+    if same(&growth.kept.places, &kept.places) {
+        growth.kept.looked_at = known;
+    }
+    Ok(growth)
+}
