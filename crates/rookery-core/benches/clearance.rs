@@ -165,8 +165,8 @@ fn drag(document: &mut Document, ground: &GroundModel) {
             let start = Instant::now();
             let (rules, now) = stand(step as f32);
             let reach = PlanBox { low: before.low.min(now.low) - 1.0, high: before.high.max(now.high) + 1.0 };
-            grown =
-                regrow(ground, layer, &rules, &mut even, &grown, &reach, &never).expect("nobody stops it");
+            grown = regrow(ground, layer, &rules, &mut even, &grown, &reach.into(), &never)
+                .expect("nobody stops it");
             before = now;
             start.elapsed().as_secs_f64() * 1e3
         })

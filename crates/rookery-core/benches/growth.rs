@@ -138,8 +138,8 @@ fn main() {
     let mut placed = 0;
     let ms = median(9, || {
         let each = layers.iter().zip(&rules).zip(&mut evens).zip(&before);
-        let grown =
-            each.map(|(((l, r), e), b)| regrow(&sculpted, l, r, e, b, &changed, &never).expect("grows"));
+        let grown = each
+            .map(|(((l, r), e), b)| regrow(&sculpted, l, r, e, b, &changed.into(), &never).expect("grows"));
         placed = grown.map(|g| g.tally.placed).sum();
     });
     println!("its {placed} plants after the stroke: {ms:.0} ms");

@@ -53,7 +53,7 @@ fn main() {
             document.paints[0].strokes.push(stroke);
             let start = Instant::now();
             let rules = rules(&document);
-            before = regrow(&ground, &document.layers[0], &rules, &mut even, &before, &reach, &never)
+            before = regrow(&ground, &document.layers[0], &rules, &mut even, &before, &reach.into(), &never)
                 .expect("it grows");
             ms(start)
         });

@@ -385,9 +385,16 @@ fn growing_again_after_a_dab_is_growing_anew_where_plants_keep_clear() {
     assert!(PaintField::new(&document.paints[0]).value(Vec3::new(9.0, 0.0, -4.0), true) < 0.5);
     let now = rules(&document);
     let anew = grow_with(&ground, &document.layers[1], &now, &mut even, &never).unwrap();
-    let again =
-        regrow(&ground, &document.layers[1], &now, &mut even, &before, &reach_of_stroke(&next), &never)
-            .unwrap();
+    let again = regrow(
+        &ground,
+        &document.layers[1],
+        &now,
+        &mut even,
+        &before,
+        &reach_of_stroke(&next).into(),
+        &never,
+    )
+    .unwrap();
     assert_eq!(again.plants, anew.plants);
     assert_eq!(again.tally, anew.tally);
     assert!(anew.plants.len() != before.plants.len() && refused(&anew, Reason::OwnKind) > 0);

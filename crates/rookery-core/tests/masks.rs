@@ -284,7 +284,7 @@ fn a_stroke_of_the_brush_changes_plants_within_its_reach_only() {
             let before = grow_with(ground, &layer, &rules, &mut even, &never).unwrap();
             let (layer, rules, stroke) = at(strokes);
             let reach = reach_of_stroke(&stroke.unwrap());
-            let again = regrow(ground, &layer, &rules, &mut even, &before, &reach, &never).unwrap();
+            let again = regrow(ground, &layer, &rules, &mut even, &before, &reach.into(), &never).unwrap();
             let anew = grow_with(ground, &layer, &rules, &mut even, &never).unwrap();
             assert_eq!(again.plants, anew.plants);
             assert_eq!(again.tally, anew.tally);

@@ -53,7 +53,7 @@ proptest! {
         for _ in 0..=usize::from(twice) {
             let changed = reach_on_plan(&land.terrain, &stroke);
             land = land.sculpted(&stroke);
-            growth = regrow(&land, &layer, &rules, &mut places, &growth, &changed, &never).unwrap();
+            growth = regrow(&land, &layer, &rules, &mut places, &growth, &changed.into(), &never).unwrap();
             let anew = grow_with(&land, &layer, &rules, &mut land.no_even_places(layer.seed), &never).unwrap();
             prop_assert_eq!(&growth.tally, &anew.tally);
             prop_assert!(growth.plants == anew.plants);

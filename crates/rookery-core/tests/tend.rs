@@ -169,7 +169,7 @@ fn what_changed_is_told_when_more_grow_around_a_smaller_plant() {
     let at = Vec2::new(set.at_m[0], set.at_m[2]);
     let reach = PlanBox { low: at - 30.0, high: at + 30.0 };
     let layer = &small.layers[0];
-    let after = regrow(ground, layer, &rules(&small), &mut even, &before, &reach, &never).unwrap();
+    let after = regrow(ground, layer, &rules(&small), &mut even, &before, &reach.into(), &never).unwrap();
     assert_eq!(after.plants, grow_with(ground, layer, &rules(&small), &mut even, &never).unwrap().plants);
     assert!(after.plants.len() > before.plants.len() + 5);
     let mut told = Vec::new();

@@ -14,6 +14,7 @@ const GDAL_ASPECT: &str = include_str!("data/jacksboro_square_gdal_aspect.txt");
 fn settings(format: HeightmapFormat, width_m: f32, depth_m: f32, low_m: f32, high_m: f32) -> HeightmapGround {
     HeightmapGround {
         middle_m: None,
+        samples: None,
         blob: BlobId(String::new()),
         format,
         name: "test".into(),

@@ -2273,6 +2273,8 @@ export interface components {
             middle_m?: number[] | null;
             /** @description What the file was called. */
             name: string;
+            /** @description How many heights the file has from west to east and from north to south, 2 to 60000, where that is known. */
+            samples?: number[] | null;
             /**
              * Format: float
              * @description Width from west to east, metres, 1 to 60000.
@@ -2341,6 +2343,8 @@ export interface components {
             middle_m?: number[] | null;
             /** @description What the file was called. */
             name: string;
+            /** @description How many heights the file has from west to east and from north to south, 2 to 60000, where that is known. */
+            samples?: number[] | null;
             /**
              * Format: float
              * @description Width from west to east, metres, 1 to 60000.
@@ -3890,6 +3894,8 @@ export interface components {
             middle_m?: number[] | null;
             /** @description What the file was called. */
             name: string;
+            /** @description How many heights the file has from west to east and from north to south, 2 to 60000, where that is known. */
+            samples?: number[] | null;
             /**
              * Format: float
              * @description Width from west to east, metres, 1 to 60000.

@@ -49,7 +49,7 @@ export function HeightmapImport({ onDone }: { onDone(): void }) {
     const { blob, inspection } = read!.view
     run({
       do: 'edit_ground',
-      edit: { set: 'source', value: { kind: 'heightmap', blob, format: inspection.format, name: read!.name, ...size, ...(inspection.middle_m && { middle_m: inspection.middle_m }) } },
+      edit: { set: 'source', value: { kind: 'heightmap', blob, format: inspection.format, name: read!.name, ...size, samples: [inspection.nx, inspection.nz], ...(inspection.middle_m && { middle_m: inspection.middle_m }) } },
     })
     setRead(null)
     onDone()

@@ -1,7 +1,7 @@
 //! A ground of either kind.
 
 use super::mesh::{EvenOnMesh, MeshModel};
-use super::{Frame, GroundModel, PlanBox, Reading, SunPath, Surface, analysis};
+use super::{Frame, GroundModel, PlanBoxes, Reading, SunPath, Surface, analysis};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::habitat::{Histogram, Rules, Shares, shares};
 use crate::nursery::Mesh;
@@ -127,7 +127,7 @@ impl GroundRef<'_> {
         rules: &Rules,
         even: &mut KeptEven,
         before: &Growth,
-        changed: &PlanBox,
+        changed: &PlanBoxes,
         cancel: &CancelToken,
     ) -> Result<Growth, GrowError> {
         match (self, &mut *even) {

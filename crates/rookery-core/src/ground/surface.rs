@@ -32,6 +32,9 @@ impl From<usize> for Quota {
     }
 }
 
+/// Looks at points of a survey: how each is found, and the area it stands for.
+pub type Visit<'a, Spot> = dyn FnMut(&dyn Fn() -> Spot, f64) + 'a;
+
 /// A surface that plants grow on.
 pub trait Surface: Sync {
     /// A point of the surface, found once and asked about often.
@@ -70,7 +73,7 @@ pub trait Surface: Sync {
     fn runs(&self) -> usize;
     /// The points of a run, each with the area it stands for, in a unit that is the same for all. A point is found when it is asked
     /// for.
-    fn survey(&self, run: usize, visit: &mut dyn FnMut(&dyn Fn() -> Self::Spot, f64));
+    fn survey(&self, run: usize, visit: &mut Visit<'_, Self::Spot>);
 
     /// The most places a pattern may be asked for here, so that memory stays bounded.
     fn most_places(&self, _: Pattern) -> u64 {

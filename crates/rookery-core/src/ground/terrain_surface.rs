@@ -1,7 +1,7 @@
 //! A terrain as a surface that plants grow on. Densities count its plan area.
 
 use super::GroundModel;
-use super::surface::{Footing, Quota, Surface};
+use super::surface::{Footing, Quota, Surface, Visit};
 use super::terrain::CellPoint;
 use crate::cancel::{CancelToken, Cancelled};
 use crate::math::hash::{pcg4d, unit};
@@ -108,7 +108,7 @@ impl Surface for GroundModel {
         self.survey_lattice().1
     }
 
-    fn survey(&self, run: usize, visit: &mut dyn FnMut(&dyn Fn() -> PlanSpot, f64)) {
+    fn survey(&self, run: usize, visit: &mut Visit<'_, PlanSpot>) {
         let (columns, rows) = self.survey_lattice();
         let part = self.terrain.size_m() / Vec2::new(columns as f32, rows as f32);
         for column in 0..columns {

@@ -4,11 +4,10 @@ use super::grow::grow_with;
 use super::sieve::{Before, Work};
 use super::{Candidate, GrowError, Growth, Strewn};
 use crate::cancel::CancelToken;
-use crate::ground::{GroundModel, PlanBox, Surface};
+use crate::ground::{GroundModel, PlanBoxes, Surface};
 use crate::habitat::{Redrawn, Rules, RunShare};
 use crate::planting::pattern::EvenPattern;
 use crate::scene::Layer;
-use glam::Vec2;
 use rayon::prelude::*;
 use std::sync::Arc;
 
@@ -23,7 +22,7 @@ pub fn regrow(
     rules: &Rules,
     even: &mut EvenPattern,
     before: &Growth,
-    changed: &PlanBox,
+    changed: &PlanBoxes,
     cancel: &CancelToken,
 ) -> Result<Growth, GrowError> {
     let kept = &before.kept;
@@ -34,13 +33,12 @@ pub fn regrow(
     let mut runs = kept.runs.clone();
     runs.par_iter_mut().enumerate().for_each(|(run, share)| {
         let [north, south] = ground.run_z(run);
-        if south >= changed.low.y && north <= changed.high.y {
+        if changed.meets_strip(north, south) {
             *share = RunShare::of(ground, rules, run);
         }
     });
     // A plant may stand beside its place.
-    let shift = Vec2::splat(layer.stance.shift_m);
-    let reach = PlanBox { low: changed.low - shift, high: changed.high + shift };
+    let reach = changed.grown(layer.stance.shift_m);
     let before = Before {
         verdicts: &kept.verdicts,
         places: kept.places.clone(),

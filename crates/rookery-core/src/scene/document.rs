@@ -237,6 +237,9 @@ pub struct HeightmapGround {
     /// written on that map.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub middle_m: Option<[f64; 2]>,
+    /// How many heights the file has from west to east and from north to south, 2 to 60000, where that is known.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub samples: Option<[u32; 2]>,
 }
 
 /// From the smaller to the larger, both included.

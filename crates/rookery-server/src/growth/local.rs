@@ -16,10 +16,10 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 /// What the last edit changed.
 pub(super) enum Changed {
-    /// The land, under this stroke, and what lies around within this part of the plan.
-    Sculpted(Stroke, Option<PlanBox>),
-    /// A painting, or what lies around, within this part of the plan.
-    Within(PlanBox),
+    /// The land, under this stroke, and what lies around within these parts of the plan.
+    Sculpted(Stroke, Vec<PlanBox>),
+    /// A painting, or what lies around, within these parts of the plan.
+    Within(Vec<PlanBox>),
     /// Curves of its masks, which were these.
     Curves(Box<Rules>),
 }
@@ -54,17 +54,16 @@ impl Lasts {
     }
 }
 
-/// An earlier growth with its name, and where anything around it changed since; none where nothing did.
-type Found = (Arc<Growth>, ContentKey, Option<PlanBox>);
+/// An earlier growth with its name, and where anything around it changed since.
+type Found = (Arc<Growth>, ContentKey, Vec<PlanBox>);
 
-/// A box that grows.
+/// Parts of the plan, each by itself.
 #[derive(Default)]
-struct Reach(Option<PlanBox>);
+struct Reach(Vec<PlanBox>);
 
 impl Reach {
     fn add(&mut self, low: Vec2, high: Vec2) {
-        let own = self.0.get_or_insert(PlanBox { low, high });
-        (own.low, own.high) = (own.low.min(low), own.high.max(high));
+        self.0.push(PlanBox { low, high });
     }
 
     fn add_ball(&mut self, at: Vec3, radius_m: f32) {
@@ -102,7 +101,7 @@ impl Growths {
                 continue;
             }
             if let Some(((found, key), stroke)) = stroke.and_then(|s| Some((kept(&before)?, s))) {
-                return Some((found, key, Changed::Within(reach_of_stroke(&stroke))));
+                return Some((found, key, Changed::Within(vec![reach_of_stroke(&stroke)])));
             }
         }
         // What is worked out of the whole ground, or of other things that stand on it, changes elsewhere too.
@@ -112,7 +111,7 @@ impl Growths {
         let mut before = Document::clone(document);
         let stroke = before.ground.strokes.pop()?;
         let (found, key) = kept(&document.after(before))?;
-        Some((found, key, Changed::Sculpted(stroke, None)))
+        Some((found, key, Changed::Sculpted(stroke, Vec::new())))
     }
 
     /// What lies around a layer on the land; none where it looks at more than can be told apart so.
@@ -200,14 +199,13 @@ impl Growths {
             }
             from.plants[old_at..].iter().for_each(&mut changed);
         }
-        let Some(PlanBox { low, high }) = reach.0 else { return Ok(Some((growth, key, None))) };
         let c = &layer.clearance;
         let margin = [c.own, c.others, c.obstacles].iter().map(|k| k.margin_m).fold(0.0, f32::max);
         let stance = &layer.stance;
         let across = stance.size.max * stance.deep.max.max(1.0);
         // Beside what a plant reaches, a little for what is lost in rounding.
         let own = widest_m(document, layer) * across + margin + stance.shift_m + 0.01;
-        Ok(Some((growth, key, Some(PlanBox { low: low - own, high: high + own }))))
+        Ok(Some((growth, key, reach.0.iter().map(|b| b.grown(own)).collect())))
     }
 
     /// What a layer grew on the land before its last stroke of a sculpting tool, where only what lies around it may have changed besides.

@@ -6,7 +6,7 @@ use super::local::Changed;
 use crate::db::Db;
 use crate::error::ApiError;
 use rookery_core::ground::sculpt::reach_on_plan;
-use rookery_core::ground::{Frame, GroundRef, KeptEven, PlanBox};
+use rookery_core::ground::{Frame, GroundRef, KeptEven, PlanBox, PlanBoxes};
 use rookery_core::planting::{GrowError, Growth, gather, grown_on, layer_on, must_share_out, within_cap};
 use rookery_core::scene::{GroundId, Keyed, Layer};
 use std::borrow::Cow;
@@ -140,7 +140,9 @@ impl Growths {
             let around = if alone { self.around(db, document, layer).await? } else { None };
             if let (None, Some((rest, around))) = (&before, &around) {
                 let found = self.before_change(db, document, layer, rest, around).await?;
-                before = found.and_then(|(growth, key, reach)| Some((growth, key, Changed::Within(reach?))));
+                before = found
+                    .filter(|(_, _, reach)| !reach.is_empty())
+                    .map(|(growth, key, reach)| (growth, key, Changed::Within(reach)));
                 if before.is_none() {
                     before = self.before_sculpting(db, document, layer, around).await?;
                 }
@@ -158,19 +160,18 @@ impl Growths {
                 .pool
                 .run(move |cancel| {
                     let ground = ground.as_ref();
-                    let within = |before: &Growth, kept: &mut KeptEven, changed: &PlanBox| {
-                        ground.regrow(&own, &rules, kept, before, changed, cancel)
+                    let within = |before: &Growth, kept: &mut KeptEven, changed: Vec<PlanBox>| {
+                        ground.regrow(&own, &rules, kept, before, &PlanBoxes::new(changed), cancel)
                     };
                     let grown: Result<Growth, GrowError> = match (&before, &ground) {
                         (Some((before, _, Changed::Sculpted(stroke, around))), GroundRef::Terrain(t)) => {
-                            let reach = reach_on_plan(&t.terrain, stroke);
-                            let reach = around.map_or(reach, |a| PlanBox {
-                                low: reach.low.min(a.low),
-                                high: reach.high.max(a.high),
-                            });
-                            within(before, &mut kept, &reach)
+                            let own = reach_on_plan(&t.terrain, stroke);
+                            let parts = around.iter().copied().chain([own]).collect();
+                            within(before, &mut kept, parts)
                         }
-                        (Some((before, _, Changed::Within(reach))), _) => within(before, &mut kept, reach),
+                        (Some((before, _, Changed::Within(parts))), _) => {
+                            within(before, &mut kept, parts.clone())
+                        }
                         (Some((before, _, Changed::Curves(was))), _) => {
                             ground.regrow_curves(&own, &rules, &mut kept, (before, was), cancel)
                         }

@@ -153,6 +153,44 @@ async fn a_dragged_curve_tells_what_changed() {
     fresh.end().await;
 }
 
+/// A dab beneath one obstacle leaves the others as they are, and the plants between them.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_dab_changes_what_stands_on_it_and_nothing_between() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let block = |id: u32, at: f32| {
+        json!({"do": "put_obstacle", "value": {"id": id, "name": "Block", "x_m": at, "z_m": at, "lift_m": 0.0,
+            "on_ground": true, "turn_deg": 0.0, "scale": 1.0, "hidden": false,
+            "shape": {"kind": "box", "width_m": 3.0, "depth_m": 3.0, "height_m": 2.0}}})
+    };
+    let mut clearance = scene["document"]["layers"][0]["clearance"].clone();
+    clearance["others"]["by"] = json!("nothing");
+    clearance["obstacles"]["by"] = json!("footprint");
+    let commands = json!([
+        {"do": "edit_layer", "id": 1, "edit": {"set": "masks", "value": []}},
+        {"do": "edit_layer", "id": 1, "edit": {"set": "clearance", "value": clearance}}, block(31, -100.0), block(32, 100.0)]);
+    let (status, before) = stage.command(&scene, json!({"do": "all", "commands": commands})).await;
+    assert_eq!(status, StatusCode::OK, "{before}");
+    stage.bytes(&plants_path(&before, 0)).await;
+    let known = before["layers"][0]["plants_key"].as_str().unwrap().to_owned();
+    let stroke = json!({"id": 77, "tool": "raise", "radius_m": 6.0, "strength": 1.0, "falloff": 0.5, "points": [[-98.0, -98.0]]});
+    let dab = json!({"do": "edit_ground", "edit": {"set": "put_stroke", "value": stroke}});
+    let (status, after) = stage.command(&before, dab).await;
+    assert_eq!(status, StatusCode::OK, "{after}");
+    let meshes = |scene: &Value| -> Vec<Value> {
+        scene["obstacles"].as_array().unwrap().iter().map(|o| o["mesh_key"].clone()).collect()
+    };
+    let (was, now) = (meshes(&before), meshes(&after));
+    let same: Vec<bool> = was.iter().zip(&now).map(|(a, b)| a == b).collect();
+    assert_eq!(same, [true, true, false, true]);
+    let (_, told) = stage.bytes(&format!("{}?since=none,{known}", plants_path(&after, 0))).await;
+    assert_eq!(&told[..4], b"RKPD");
+    let info = head(&told);
+    let (added, count) = (info["added"].as_u64().unwrap(), info["count"].as_u64().unwrap());
+    assert!(added > 0 && added * 20 < count, "{added} of {count} stand anew");
+    stage.end().await;
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn a_stroke_grown_from_the_ground_before_it_is_the_same_as_all_strokes_at_once() {
     let stage = Stage::new().await;

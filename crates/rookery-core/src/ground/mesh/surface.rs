@@ -2,7 +2,7 @@
 
 use super::{EvenOnMesh, MeshModel};
 use crate::cancel::{CancelToken, Cancelled};
-use crate::ground::{Footing, Quota, Surface};
+use crate::ground::{Footing, Quota, Surface, Visit};
 use crate::math::hash::{pcg4d, unit};
 use crate::math::mesh_distance::closest_on_triangle;
 use crate::math::sampling::square_to_triangle;
@@ -44,7 +44,7 @@ impl MeshModel {
     }
 
     /// Points of a run of triangles with the area each stands for, m2: one on small triangles, more on large ones.
-    pub(super) fn survey_run(&self, run: usize, visit: &mut dyn FnMut(&dyn Fn() -> MeshSpot, f64)) {
+    pub(super) fn survey_run(&self, run: usize, visit: &mut Visit<'_, MeshSpot>) {
         let fine_m2 = self.runs.area_m2 / ENOUGH;
         for face in self.runs.faces(run) {
             let area = self.runs.face_m2(face);
@@ -125,7 +125,7 @@ impl Surface for MeshModel {
         self.runs.count()
     }
 
-    fn survey(&self, run: usize, visit: &mut dyn FnMut(&dyn Fn() -> MeshSpot, f64)) {
+    fn survey(&self, run: usize, visit: &mut Visit<'_, MeshSpot>) {
         self.survey_run(run, visit);
     }
 

@@ -152,6 +152,9 @@ fn heightmap(h: &HeightmapGround) -> Result<(), Refusal> {
     for v in h.middle_m.iter().flatten() {
         within("the middle of the ground on its map", *v as f32, -1e8, 1e8, " m")?;
     }
+    for n in h.samples.iter().flatten() {
+        within("the number of heights along a side", *n as f32, 2.0, 60_000.0, "")?;
+    }
     ordered("height", h.low_m, h.high_m)
 }
 

@@ -3,6 +3,7 @@
 //! An edit leaves most of a document as it was: [`Keyed::after`] keeps the names of those things, so that an edit costs what it
 //! changed, not what the scene holds.
 
+mod beneath;
 mod content;
 mod plants;
 #[cfg(test)]

@@ -1,7 +1,7 @@
 //! Names of single things of a document. Each is worked out once, and kept by every edit that leaves the thing as it is.
 
 use super::content::{ContentKey, Namer, content_key};
-use super::{EPOCH, What};
+use super::{EPOCH, What, beneath};
 use crate::nursery::Species;
 use crate::scene::*;
 use rustc_hash::FxHashMap;
@@ -50,8 +50,14 @@ impl Thing {
             Self::Picture(id) => picture(was, *id) == picture(now, *id),
             Self::View(id) => shot(was, *id) == shot(now, *id),
             Self::Outline(_) | Self::Tracks => was.outlines == now.outlines,
-            Self::Obstacle(id) => land() && obstacle(was, *id) == obstacle(now, *id),
-            Self::Obstacles => land() && was.obstacles == now.obstacles,
+            Self::Obstacle(id) => {
+                let (a, b) = (obstacle(was, *id), obstacle(now, *id));
+                a == b && a.is_none_or(|o| beneath::is_same(&was.ground, &now.ground, o))
+            }
+            Self::Obstacles => {
+                let same = |o: &Obstacle| beneath::is_same(&was.ground, &now.ground, o);
+                was.obstacles == now.obstacles && now.obstacles.iter().all(same)
+            }
             Self::Own(id, ..) => was.layer(*id) == now.layer(*id),
         }
     }
@@ -195,7 +201,8 @@ impl Things {
         let Obstacle { id, name: _, shape, x_m, z_m, lift_m, on_ground, turn_deg, scale, hidden: _ } = o;
         let name = || {
             let stand = (EPOCH, id, shape, x_m, z_m, lift_m, on_ground, turn_deg, scale);
-            Namer::new("obstacle").key(self.land(d)).value(&stand).end()
+            let land = (&d.ground.source, d.ground.absent, beneath::strokes_beneath(&d.ground, o));
+            Namer::new("obstacle").value(&land).value(&stand).end()
         };
         // One that is only thought of may have the id of another.
         if obstacle(d, *id) == Some(o) { self.get(Thing::Obstacle(*id), name) } else { name() }
