@@ -8,7 +8,7 @@ use std::sync::LazyLock;
 
 const NOISE: fn() -> NoiseGround = || NoiseGround {
     size_m: 80.0,
-    samples: 41,
+    samples: 161,
     relief_m: 15.0,
     feature_m: 30.0,
     coast: 0.0,
@@ -49,8 +49,8 @@ fn mesh(document: &Document) -> Mesh {
 
 fn stroke(id: u32) -> impl Strategy<Value = Stroke> {
     let tools = [SculptTool::Raise, SculptTool::Lower, SculptTool::Smooth, SculptTool::Flatten];
-    let points = prop::collection::vec(prop::array::uniform2(-40.0_f32..40.0), 1..3);
-    (prop::sample::select(tools.to_vec()), 1.0_f32..9.0, 0.1_f32..1.0, points).prop_map(
+    let points = prop::collection::vec(prop::array::uniform2(-18.0_f32..18.0), 1..3);
+    (prop::sample::select(tools.to_vec()), 1.0_f32..7.0, 0.3_f32..1.0, points).prop_map(
         move |(tool, radius_m, strength, points)| Stroke {
             id: StrokeId(id),
             tool,
@@ -70,12 +70,12 @@ fn strokes() -> impl Strategy<Value = Vec<Stroke>> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(256))]
+    #![proptest_config(ProptestConfig::with_cases(2000))]
 
     #[test]
     fn what_has_one_name_is_one_mesh(
         strokes in strokes(), other in stroke(99), place in 0_usize..7, kind in 0_u8..3, wall: bool,
-        at in prop::array::uniform2(-30.0_f32..30.0), turn_deg in -180.0_f32..180.0
+        at in prop::array::uniform2(-4.0_f32..4.0), turn_deg in -180.0_f32..180.0
     ) {
         let mut edited = strokes.clone();
         let place = place.min(edited.len() - 1);
