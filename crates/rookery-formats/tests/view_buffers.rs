@@ -149,8 +149,9 @@ fn a_reading_has_its_values_at_the_samples_of_the_ground() {
     let heights: Vec<f32> = (0..nx * nz).map(|i| (i % nx) as f32 * 0.5 + (i / nx) as f32 * 0.25).collect();
     let terrain = Terrain::new(nx, nz, Vec2::ONE, heights).unwrap();
     let values = terrain.heights_zx().to_vec();
-    let reading = encode_reading(&terrain, Reading::Altitude, &values);
-    let ground = encode_ground(&GroundModel::new(terrain, None, 1));
+    let model = GroundModel::new(terrain, None, 1);
+    let reading = encode_reading(&(&model).into(), Reading::Altitude, &values);
+    let ground = encode_ground(&model);
     let start = |b: &[u8]| (8 + u32::from_le_bytes(b[4..8].try_into().unwrap()) as usize).next_multiple_of(4);
     let (r, g) = (&reading[start(&reading)..], &ground[start(&ground)..]);
     assert_eq!(&reading[..4], b"RKRD");

@@ -392,7 +392,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A quantity of the land at the samples of its buffer (`RKRD`, see `rookery-formats/src/view`). */
+        /** A quantity of a ground at the samples or vertices of its buffer, in its own frame (`RKRD`, see `rookery-formats/src/view`). */
         get: operations["get_reading"];
         put?: never;
         post?: never;
@@ -8592,7 +8592,7 @@ export interface operations {
             header?: never;
             path: {
                 scene: string;
-                /** @description `ground_key` of the scene */
+                /** @description `ground_key` of the scene, or the key of a ground beside the land */
                 key: string;
                 reading: components["schemas"]["Reading"];
             };

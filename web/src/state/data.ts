@@ -1,7 +1,7 @@
 import { QueryClient, keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
-import { useEffect } from 'react'
+import { useEffect, useMemo } from 'react'
 import { api, fetchBuffer, wanted, type Layer, type Schemas, type Species } from '../api/client'
-import { decodeFits, decodeGround, decodePlaced, decodeReading, type PlantsBuffer } from '../api/buffers'
+import { decodeFits, decodeGround, decodePlaced, decodeReading, type PlantsBuffer, type ReadingBuffer } from '../api/buffers'
 import { LastPlants } from './lastPlants'
 import { onJob, useScene } from './scene'
 import { useUi } from './ui'
@@ -75,18 +75,36 @@ export function useAllPlaced() {
   })
 }
 
-/** A quantity of the ground, worked out when it is first looked at. */
-export function useReading() {
+const NO_GROUNDS: { id: number; key: string }[] = []
+
+/** A quantity of every ground that is shown, worked out when it is first looked at. The land is 0. */
+export function useReadings() {
   const reading = useUi((s) => s.reading)
-  const id = useScene((s) => s.scene?.id)
-  const key = useScene((s) => s.scene?.ground_key)
-  return useQuery({
-    queryKey: ['reading', key, reading],
-    enabled: Boolean(key && reading),
-    queryFn: async ({ signal }) =>
-      decodeReading(await fetchBuffer(`/api/scenes/${id}/ground/${key}/readings/${reading}`, signal)),
+  const scene = useScene((s) => s.scene)
+  const hidden = (id: number) => scene?.document.grounds?.find((g) => g.id === id)?.hidden ?? false
+  const land = scene && !scene.document.ground.absent ? [{ id: 0, key: scene.ground_key }] : []
+  const grounds = scene && reading ? [...land, ...scene.grounds.filter((g) => !hidden(g.id))] : NO_GROUNDS
+  const answers = useQueries({
+    queries: grounds.map(({ key }) => ({
+      queryKey: ['reading', key, reading],
+      queryFn: async ({ signal }: { signal: AbortSignal }) =>
+        decodeReading(await fetchBuffer(`/api/scenes/${scene!.id}/ground/${key}/readings/${reading}`, signal)),
+    })),
+    combine: readingsOf,
   })
+  const ids = grounds.map((g) => g.id).join()
+  const data = useMemo(
+    () => new Map(ids.split(',').flatMap((g, i) => (answers.data[i] ? [[Number(g), answers.data[i]] as const] : []))),
+    [ids, answers.data],
+  )
+  return { data, isFetching: answers.isFetching, error: answers.error }
 }
+
+const readingsOf = (results: { data?: ReadingBuffer; isFetching: boolean; error: Error | null }[]) => ({
+  data: results.map((r) => r.data),
+  isFetching: results.some((r) => r.isFetching),
+  error: results.find((r) => r.error)?.error ?? null,
+})
 
 /** A layer's plants. While new ones grow the last ones stay. */
 export function usePlants(layer: Layer | undefined) {

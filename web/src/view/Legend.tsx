@@ -1,5 +1,5 @@
 import { X } from 'lucide-react'
-import { useReading } from '../state/data'
+import { useReadings } from '../state/data'
 import { useUi } from '../state/ui'
 import { AxisMarks } from '../ui/AxisMarks'
 import { IconButton } from '../ui/IconButton'
@@ -15,7 +15,7 @@ export function Legend({ laid }: { laid: Laid | null }) {
   const held = useUi((s) => s.maskShown !== null)
   const set = useUi((s) => s.set)
   const withPlants = useUi((s) => s.readWithPlants)
-  const { isFetching, error } = useReading()
+  const { isFetching, error } = useReadings()
   if (!laid && !reading) return null
   const title = laid?.title ?? READINGS[reading!].name
   const areas = laid?.histogram?.areas_m2 ?? []

@@ -136,6 +136,10 @@ export function View() {
     const box = host.current!.getBoundingClientRect()
     return { x: e.clientX - box.left, y: e.clientY - box.top }
   }
+  const landLaid = (p: { x: number; z: number }) => {
+    const values = laid?.over.get(0)
+    return values && ground ? sampleAt(ground, values, p.x, p.z) : null
+  }
   const hover = (e: PointerEvent) => {
     if (!ground) return
     const [sculpts, paints] = [sculpt.held(), paint.held()]
@@ -145,7 +149,7 @@ export function View() {
     const p = pointAt(e)
     if (sculpts) sculpt.lead(p)
     if (paints) paint.lead(p)
-    setView({ pointer: p && { ...p, laid: laid && p.ground === 0 ? sampleAt(ground, laid.values, p.x, p.z) : null } })
+    setView({ pointer: p && { ...p, laid: p.ground === 0 ? landLaid(p) : p.laid } })
   }
   const press = (e: PointerEvent) => {
     // Buttons and handles over the landscape are not the landscape.

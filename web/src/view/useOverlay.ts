@@ -1,20 +1,24 @@
 import { useEffect, useMemo } from 'react'
-import type { GroundBuffer, Histogram } from '../api/buffers'
+import { joined } from '../sheet/histograms'
+import type { GroundBuffer, Histogram, ReadingBuffer } from '../api/buffers'
 import type { Layer } from '../api/client'
-import { useAllPlaced, useReading } from '../state/data'
-import { useLayer } from '../state/scene'
+import { useAllPlaced, useReadings } from '../state/data'
+import { useLayer, useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { QUANTITIES } from '../sheet/masks/quantities'
 import { useMaskQuantity } from '../sheet/masks/useMaskQuantity'
 import { READINGS } from './readings'
 import { respond } from './stage/grid'
 import type { Overlay } from './stage/overlay'
+import type { PlacedBuffer } from './stage/placed'
 
-/** What lies over the ground, with what its legend says. */
-export interface Laid extends Overlay {
+/** What lies over the grounds, with what its legend says. */
+export interface Laid extends Omit<Overlay, 'values'> {
   title: string
   unit: string
   histogram: Histogram | null
+  /** The values by ground, the land as 0: at the samples or vertices of its buffer. */
+  over: Map<number, Float32Array>
 }
 
 /** The mask whose curve is being dragged, or that is pinned to the ground. */
@@ -27,59 +31,77 @@ function useMaskShown() {
 
 const grows = (layer: Layer, ground: number) => (layer.grounds ?? []).length === 0 || layer.grounds!.includes(ground)
 
-/** What lies over the land: the mask whose curve is being dragged, or else the quantity that is being read. */
-export function useLaid(ground: GroundBuffer | undefined): Laid | null {
-  const shown = useMaskShown()
-  const [layer, mask] = [shown?.layer, shown?.mask]
-  const reading = useUi((s) => s.reading)
-  const { data } = useReading()
-  const read = useMaskQuantity(layer, mask)
-
-  return useMemo(() => {
-    if (!ground) return null
-    if (mask && layer) {
-      const quantity = { slope: ground.slopes, altitude: ground.heights }[mask.quantity as string] ?? read.get(0)?.values
-      if (grows(layer, 0) && quantity?.length !== ground.heights.length) return null
-      const values = grows(layer, 0) ? quantity!.map((v) => respond(mask, v)) : new Float32Array(ground.heights.length)
-      const by = mask.quantity === 'painted' ? 'where painted' : `by ${QUANTITIES[mask.quantity].name.toLowerCase()}`
-      const title = `${layer.name} let through ${by}`
-      return { values, low: 0, high: 1, scale: 'rising', unit: '', histogram: null, title }
-    }
-    if (!reading || !data || data.reading !== reading || data.nx !== ground.nx || data.nz !== ground.nz) return null
-    const { values, histogram, scale, unit } = data
-    return { values, low: histogram.low, high: histogram.high, scale, unit, histogram, title: READINGS[reading].name }
-  }, [ground, mask, layer, reading, data, read])
+/** Slope and altitude come with a ground's buffer: at its samples or vertices. */
+function ownValues(buffer: PlacedBuffer, quantity: string): Float32Array | undefined {
+  if (quantity === 'slope') return buffer.data.slopes
+  if (quantity !== 'altitude') return undefined
+  if (buffer.kind === 'mesh') return buffer.data.altitudes
+  const { heights, altitude, low_m } = buffer.data
+  // Heights are in the ground's own frame.
+  return heights.map((h) => h + altitude.low - low_m)
 }
 
-/** What lies over the mesh grounds beside the land, on the same scale. */
-export function useLaidPlaced(laid: Laid | null): Map<number, Overlay> {
+const pointsOf = ({ kind, data }: PlacedBuffer) => (kind === 'mesh' ? data.vertices : data.nx * data.nz)
+
+/** A bearing from a ground's own north, from north. */
+export const turned = (values: Float32Array, turnDeg: number) => (turnDeg === 0 ? values : values.map((v) => (((v + turnDeg) % 360) + 360) % 360))
+
+/** Readings of several grounds on one scale. */
+export function readTogether(readings: ReadingBuffer[]): Pick<Laid, 'low' | 'high' | 'scale' | 'unit' | 'histogram'> | null {
+  const parts = readings.map((r) => r.histogram)
+  if (readings.length > 1 && readings[0].scale === 'about_zero') {
+    // Zero stays in the middle of the scale.
+    const most = Math.max(...parts.flatMap((h) => [-h.low, h.high]))
+    parts.push({ low: -most, high: most, areas_m2: parts[0].areas_m2.map(() => 0) })
+  }
+  const histogram = joined(parts)
+  return histogram && { low: histogram.low, high: histogram.high, scale: readings[0].scale, unit: readings[0].unit, histogram }
+}
+
+/** What lies over the grounds: the mask whose curve is being dragged, or else the quantity that is being read. */
+export function useLaid(land: GroundBuffer | undefined): Laid | null {
   const shown = useMaskShown()
   const [layer, mask] = [shown?.layer, shown?.mask]
   const reading = useUi((s) => s.reading)
-  const grounds = useAllPlaced()
+  const { data: readings } = useReadings()
   const read = useMaskQuantity(layer, mask)
+  const placed = useAllPlaced()
+  const absent = useScene((s) => s.scene?.document.ground.absent) ?? false
+  const stands = useScene((s) => s.scene?.document.grounds)
+
   return useMemo(() => {
-    const out = new Map<number, Overlay>()
-    if (!laid) return out
-    for (const g of grounds) {
-      if (g.kind !== 'mesh') continue
-      const values = (quantity: string) => (quantity === 'slope' ? g.data.slopes : g.data.altitudes)
-      if (mask && layer) {
-        const own = mask.quantity === 'slope' || mask.quantity === 'altitude' ? values(mask.quantity) : read.get(g.id)?.values
-        if (own && grows(layer, g.id)) out.set(g.id, { ...laid, values: own.map((v) => respond(mask, v)) })
-      } else if (reading === 'slope' || reading === 'altitude') {
-        out.set(g.id, { ...laid, values: values(reading) })
+    const grounds: (PlacedBuffer & { id: number })[] = [...(land && !absent ? [{ id: 0, kind: 'terrain' as const, data: land }] : []), ...placed]
+    const over = new Map<number, Float32Array>()
+    if (mask && layer) {
+      for (const g of grounds) {
+        const values = ownValues(g, mask.quantity) ?? read.get(g.id)?.values
+        if (!grows(layer, g.id)) over.set(g.id, new Float32Array(pointsOf(g)))
+        else if (values?.length === pointsOf(g)) over.set(g.id, values.map((v) => respond(mask, v)))
       }
+      const by = mask.quantity === 'painted' ? 'where painted' : `by ${QUANTITIES[mask.quantity].name.toLowerCase()}`
+      const title = `${layer.name} let through ${by}`
+      return over.size > 0 ? { over, low: 0, high: 1, scale: 'rising', unit: '', histogram: null, title } : null
     }
-    return out
-  }, [laid, grounds, mask, layer, reading, read])
+    const found = grounds.flatMap((g) => {
+      const data = readings.get(g.id)
+      return data && data.reading === reading && data.values.length === pointsOf(g) ? [{ id: g.id, data }] : []
+    })
+    const together = readTogether(found.map((f) => f.data))
+    if (!reading || !together) return null
+    for (const { id, data } of found) {
+      const turnDeg = stands?.find((g) => g.id === id)?.turn_deg ?? 0
+      over.set(id, reading === 'aspect' ? turned(data.values, turnDeg) : data.values)
+    }
+    return { ...together, over, title: READINGS[reading].name }
+  }, [land, absent, placed, stands, mask, layer, reading, readings, read])
 }
 
 /** Lays it over the grounds of the stage. */
-export function useOverlay(
-  stage: { lay(overlay: Overlay | null, withPlants: boolean, placed: Map<number, Overlay>): void } | null, laid: Laid | null, ground: unknown,
-) {
+export function useOverlay(stage: { lay(over: Map<number, Overlay>, withPlants: boolean): void } | null, laid: Laid | null, ground: unknown) {
   const withPlants = useUi((s) => s.reading === null || s.readWithPlants || s.maskShown !== null)
-  const placed = useLaidPlaced(laid)
-  useEffect(() => stage?.lay(laid, withPlants || laid === null, placed), [stage, laid, ground, withPlants, placed])
+  useEffect(() => {
+    const over = new Map<number, Overlay>()
+    if (laid) for (const [id, values] of laid.over) over.set(id, { values, low: laid.low, high: laid.high, scale: laid.scale })
+    stage?.lay(over, withPlants || laid === null)
+  }, [stage, laid, ground, withPlants])
 }

@@ -174,14 +174,28 @@ impl GroundRef<'_> {
         }
     }
 
-    /// A quantity worked out of the whole ground, at its samples or vertices; none where it has none of the kind.
+    /// A quantity of the whole ground, at its samples or vertices, in its own frame.
     ///
     /// # Errors
     /// [`Cancelled`].
-    pub fn reading(&self, reading: Reading, cancel: &CancelToken) -> Result<Option<Vec<f32>>, Cancelled> {
+    pub fn reading(&self, reading: Reading, cancel: &CancelToken) -> Result<Vec<f32>, Cancelled> {
         match self {
-            Self::Terrain(t) => reading.of(&t.terrain, cancel).map(Some),
+            Self::Terrain(t) => {
+                let mut values = reading.of(&t.terrain, cancel)?;
+                if reading == Reading::Altitude {
+                    values.iter_mut().for_each(|v| *v += t.base_m);
+                }
+                Ok(values)
+            }
             Self::Mesh(m) => Ok(m.reading(reading)),
+        }
+    }
+
+    /// How its area, as densities count it, is spread over values that were read off it.
+    pub fn reading_histogram(&self, reading: Reading, values: &[f32]) -> Histogram {
+        match self {
+            Self::Terrain(t) => reading.histogram(&t.terrain, values),
+            Self::Mesh(m) => m.reading_histogram(reading, values),
         }
     }
 

@@ -104,21 +104,30 @@ impl Reading {
         })
     }
 
-    /// How the plan area is spread over values that were read. The ends of curvature and wetness leave out the most
-    /// extreme hundredth, which would squeeze all the rest together; it is counted at the ends.
-    pub fn histogram(self, terrain: &Terrain, values: &[f32]) -> Histogram {
+    /// From where to where its values are shown. The ends of curvature and wetness leave out the most extreme hundredth, which would
+    /// squeeze all the rest together.
+    pub(super) fn ends(self, values: &[f32]) -> (f32, f32) {
         let (low, high) = match self {
+            Self::Slope if values.iter().any(|v| *v > 90.0) => (0.0, 180.0),
             Self::Slope => (0.0, 90.0),
             Self::Aspect => (0.0, 360.0),
             Self::Openness => (0.0, 1.0),
-            Self::Altitude => terrain.height_range_m(),
+            Self::Altitude => {
+                values.iter().fold((f32::INFINITY, f32::NEG_INFINITY), |(a, b), v| (a.min(*v), b.max(*v)))
+            }
             Self::Wetness => (quantile(values, 0.005), quantile(values, 0.995)),
             Self::ProfileCurvature | Self::PlanCurvature => {
                 let most = quantile(values, 0.01).abs().max(quantile(values, 0.99).abs()).max(1e-4);
                 (-most, most)
             }
         };
-        Histogram::of(terrain, values, low, high.max(low + 1e-3 * low.abs().max(1.0)))
+        (low, high.max(low + 1e-3 * low.abs().max(1.0)))
+    }
+
+    /// How the plan area is spread over values that were read; what lies beyond their ends is counted there.
+    pub fn histogram(self, terrain: &Terrain, values: &[f32]) -> Histogram {
+        let (low, high) = self.ends(values);
+        Histogram::of(terrain, values, low, high)
     }
 }
 

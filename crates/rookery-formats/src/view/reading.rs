@@ -2,7 +2,7 @@
 
 use super::ground::thinned;
 use super::{Steps, head};
-use rookery_core::ground::{Reading, Scale, Terrain};
+use rookery_core::ground::{GroundRef, Reading, Scale};
 use serde::Serialize;
 
 #[derive(Serialize)]
@@ -16,18 +16,26 @@ struct Head {
 }
 
 /// Head: `{nx, nz, reading, unit, scale, histogram}`. One array, `nx * nz` long: the value at the samples that the
-/// ground's own buffer (`RKGR`) has, f32. The histogram counts all samples of the ground.
-pub fn encode_reading(terrain: &Terrain, reading: Reading, values: &[f32]) -> Vec<u8> {
-    let thin = thinned(terrain);
+/// ground's own buffer (`RKGR`) has, or at the vertices of a mesh (`RKMG`), all in one row, f32. The histogram counts all samples of
+/// a terrain, the true area of a mesh.
+pub fn encode_reading(ground: &GroundRef<'_>, reading: Reading, values: &[f32]) -> Vec<u8> {
+    let thin = match ground {
+        GroundRef::Terrain(t) => Some(thinned(&t.terrain)),
+        GroundRef::Mesh(_) => None,
+    };
+    let (nx, nz) = thin.as_ref().map_or((values.len(), 1), |t| (t.nx, t.nz));
     let info = Head {
-        nx: thin.nx,
-        nz: thin.nz,
+        nx,
+        nz,
         reading,
         unit: reading.unit(),
         scale: reading.scale(),
-        histogram: (&reading.histogram(terrain, values)).into(),
+        histogram: (&ground.reading_histogram(reading, values)).into(),
     };
-    let mut out = head(b"RKRD", &info, thin.nx * thin.nz * 4);
-    out.extend(thin.samples().flat_map(|i| values[i].to_le_bytes()));
+    let mut out = head(b"RKRD", &info, nx * nz * 4);
+    match thin {
+        Some(thin) => out.extend(thin.samples().flat_map(|i| values[i].to_le_bytes())),
+        None => out.extend_from_slice(bytemuck::cast_slice(values)),
+    }
     out
 }

@@ -5,7 +5,7 @@ use super::scene_file::{document, grounds, grown, obstacles, rules};
 use crate::routes::{CutLine, ask};
 use glam::Vec3;
 use rookery_core::cancel::CancelToken;
-use rookery_core::ground::Reading;
+use rookery_core::ground::{GroundRef, Reading};
 use rookery_core::measure::{Cut, section as measure_section};
 use rookery_core::scene::{GroundId, blob_id};
 use rookery_formats::heightmap::{HeightmapError, encode_ascii, inspect};
@@ -65,20 +65,40 @@ pub(super) fn section(path: &Path, from: &str, to: &str, width_m: f32) -> Result
     print_json(&measure_section(terrain, &solids, &scene, &layers, &cut))
 }
 
-pub(super) fn reading(path: &Path, quantity: &str, out: Option<&Path>) -> Result<(), Failure> {
+pub(super) fn reading(
+    path: &Path,
+    quantity: &str,
+    ground: Option<u32>,
+    out: Option<&Path>,
+) -> Result<(), Failure> {
     let reading = Reading::from_id(quantity).ok_or_else(|| {
         let known = Reading::ALL.map(Reading::id).join(", ");
         Failure::bad(format!("\u{201c}{quantity}\u{201d} cannot be read off a ground; choose one of {known}"))
     })?;
     let scene = document(path)?;
-    let ground = grounds(path, &scene)?.land;
-    let values = reading.of(&ground.terrain, &CancelToken::default()).map_err(Failure::other)?;
-    if let Some(out) = out {
-        write(out, encode_ascii(&ground.terrain, scene.map_middle_m(), &values).as_bytes())?;
-    }
-    let h = reading.histogram(&ground.terrain, &values);
+    let grounds = grounds(path, &scene)?;
+    let id = ground.map_or(GroundId::LAND, GroundId);
+    let ground = grounds
+        .get(&scene, id)
+        .ok_or_else(|| Failure::bad(format!("the scene has no ground with the number {}", id.0)))?;
+    let values = ground.reading(reading, &CancelToken::default()).map_err(Failure::other)?;
+    let (counted, points) = match &ground {
+        GroundRef::Terrain(t) => {
+            if let Some(out) = out {
+                // One beside the land lies in its own frame, for it may be turned.
+                let middle_m = if id == GroundId::LAND { scene.map_middle_m() } else { [0.0; 2] };
+                write(out, encode_ascii(&t.terrain, middle_m, &values).as_bytes())?;
+            }
+            ("heights", json!([t.terrain.nx(), t.terrain.nz()]))
+        }
+        GroundRef::Mesh(_) if out.is_some() => {
+            return Err(Failure::bad("a mesh has no grid of heights; its values are spread only".to_owned()));
+        }
+        GroundRef::Mesh(_) => ("vertices", json!(values.len())),
+    };
+    let h = ground.reading_histogram(reading, &values);
     print_json(&json!({
-        "quantity": reading, "unit": reading.unit(), "heights": [ground.terrain.nx(), ground.terrain.nz()],
+        "quantity": reading, "unit": reading.unit(), counted: points,
         "histogram": {"low": h.low, "high": h.high, "areas_m2": h.areas_m2},
     }))
 }

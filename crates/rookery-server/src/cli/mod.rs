@@ -132,7 +132,10 @@ enum Task {
         /// `altitude`, `slope`, `aspect`, `profile_curvature`, `plan_curvature`, `wetness` or `openness`.
         #[arg(long)]
         quantity: String,
-        /// Where its values go (ESRI ASCII grid), one for each height of the ground.
+        /// The number of a ground beside the land; the land where it is left out.
+        #[arg(long)]
+        ground: Option<u32>,
+        /// Where its values go (ESRI ASCII grid), one for each height of a terrain.
         #[arg(long)]
         out: Option<PathBuf>,
     },
@@ -239,7 +242,9 @@ impl Cli {
             }
             Task::Export { scene, to } => handoff::export(&scene, &to),
             Task::Section { scene, from, to, width } => inspect::section(&scene, &from, &to, width),
-            Task::Read { scene, quantity, out } => inspect::reading(&scene, &quantity, out.as_deref()),
+            Task::Read { scene, quantity, ground, out } => {
+                inspect::reading(&scene, &quantity, ground, out.as_deref())
+            }
             Task::Inspect { file } => inspect::file(&file),
             Task::Openapi => failure::print_json(&crate::openapi::document()),
             Task::ReadFile { kind, east, north } => {

@@ -42,8 +42,8 @@ impl Growths {
         let mut given = Given::default();
         for what in needs.sampled.iter().copied() {
             let values = match what {
-                Sampled::Reading(reading) if id == GroundId::LAND => {
-                    self.reading(db, document, reading).await?
+                Sampled::Reading(reading) if id != GroundId::PLANTS => {
+                    self.reading(db, document, id, reading).await?
                 }
                 _ => self.on_ground(document, layer, id, ground, what).await?,
             };

@@ -7,7 +7,7 @@ use crate::reading::Kind;
 use rookery_core::ground::{GroundModel, Reading};
 use rookery_core::nursery::Season;
 use rookery_core::planting::GrowError;
-use rookery_core::scene::{Document, GroundSource, Keyed, content_key};
+use rookery_core::scene::{Document, GroundId, GroundSource, Keyed, content_key};
 use rookery_formats::ground_model;
 use std::sync::Arc;
 
@@ -49,7 +49,7 @@ impl Growths {
         self.pool.run(move |_| Ok(Some(weighed(model.sculpted(&stroke))))).await
     }
 
-    /// A quantity read off the land, one value per sample. When the caller goes away, so does the work.
+    /// A quantity read off a ground in its own frame, one value per sample or vertex. When the caller goes away, so does the work.
     ///
     /// # Errors
     /// When the ground cannot be made.
@@ -57,14 +57,16 @@ impl Growths {
         &self,
         db: &Db,
         document: &Keyed,
+        id: GroundId,
         reading: Reading,
     ) -> Result<Arc<Vec<f32>>, ApiError> {
-        let key = content_key("reading", &(document.land_key().to_string(), reading));
+        let own = document.ground_key(id).ok_or(ApiError::NotFound("ground"))?;
+        let key = content_key("reading", &(own.to_string(), reading));
         let make = async {
-            let model = self.ground(db, document).await?;
+            let ground = self.any(db, document, id).await?;
             self.pool
                 .run(move |cancel| {
-                    let values = reading.of(&model.terrain, cancel).map_err(GrowError::from)?;
+                    let values = ground.as_ref().reading(reading, cancel).map_err(GrowError::from)?;
                     let bytes = size_of_val(values.as_slice());
                     Ok((values, bytes))
                 })

@@ -10,10 +10,22 @@ use axum::response::IntoResponse;
 use rookery_core::ground::{GroundRef, Reading};
 use rookery_core::scene::{GroundId, ObstacleId, content_key};
 use rookery_formats::view::{encode_ground, encode_mesh, encode_mesh_ground, encode_reading};
+use std::sync::Arc;
 use uuid::Uuid;
 
 /// What is named by its contents never changes.
 pub(super) const FOR_EVER: &str = "private, max-age=31536000, immutable";
+
+/// The newest state of a scene that has a ground of a name, and which ground that is.
+async fn ground_named(app: &App, scene: Uuid, key: &str) -> Result<(Arc<Snapshot>, GroundId), ApiError> {
+    let named = |s: &Snapshot| {
+        let placed = s.grounds.iter().find(|g| g.key == key).map(|g| g.id);
+        placed.or((s.ground_key == key).then_some(GroundId::LAND))
+    };
+    let scene = app.scenes.newest_where(scene, "ground", |s| named(s).is_some()).await?;
+    let id = named(&scene).ok_or(ApiError::Outdated("ground"))?;
+    Ok((scene, id))
+}
 
 /// A ground as a compact buffer (`RKGR` of a terrain, `RKMG` of a mesh, see `rookery-formats/src/view`), in its own frame.
 #[utoipa::path(get, path = "/api/scenes/{scene}/ground/{key}", tag = "view",
@@ -24,12 +36,7 @@ pub async fn get_ground(
     State(app): State<App>,
     Path((scene, key)): Path<(Uuid, String)>,
 ) -> Result<impl IntoResponse, ApiError> {
-    let named = |s: &Snapshot| {
-        let placed = s.grounds.iter().find(|g| g.key == key).map(|g| g.id);
-        placed.or((s.ground_key == key).then_some(GroundId::LAND))
-    };
-    let scene = app.scenes.newest_where(scene, "ground", |s| named(s).is_some()).await?;
-    let id = named(&scene).ok_or(ApiError::Outdated("ground"))?;
+    let (scene, id) = ground_named(&app, scene, &key).await?;
     let ground = app.growths.any(&app.db, &scene.document, id).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     let encode = move || match ground.as_ref() {
@@ -39,9 +46,9 @@ pub async fn get_ground(
     Ok((headers, app.growths.buffer(content_key("ground buffer", &key), encode).await?))
 }
 
-/// A quantity of the land at the samples of its buffer (`RKRD`, see `rookery-formats/src/view`).
+/// A quantity of a ground at the samples or vertices of its buffer, in its own frame (`RKRD`, see `rookery-formats/src/view`).
 #[utoipa::path(get, path = "/api/scenes/{scene}/ground/{key}/readings/{reading}", tag = "view",
-    params(("scene" = Uuid, Path), ("key" = String, Path, description = "`ground_key` of the scene"),
+    params(("scene" = Uuid, Path), ("key" = String, Path, description = "`ground_key` of the scene, or the key of a ground beside the land"),
         ("reading" = Reading, Path)),
     responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
         (status = 410, body = ErrorBody)))]
@@ -50,11 +57,11 @@ pub async fn get_reading(
     Path((scene, key, reading)): Path<(Uuid, String, String)>,
 ) -> Result<impl IntoResponse, ApiError> {
     let reading = Reading::from_id(&reading).ok_or(ApiError::NotFound("reading"))?;
-    let scene = app.scenes.newest_where(scene, "ground", |s| s.ground_key == key).await?;
-    let values = app.growths.reading(&app.db, &scene.document, reading).await?;
-    let ground = app.growths.ground(&app.db, &scene.document).await?;
+    let (scene, id) = ground_named(&app, scene, &key).await?;
+    let values = app.growths.reading(&app.db, &scene.document, id, reading).await?;
+    let ground = app.growths.any(&app.db, &scene.document, id).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
-    let encode = move || encode_reading(&ground.terrain, reading, &values);
+    let encode = move || encode_reading(&ground.as_ref(), reading, &values);
     Ok((headers, app.growths.buffer(content_key("reading buffer", &(&key, reading)), encode).await?))
 }
 

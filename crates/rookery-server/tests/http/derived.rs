@@ -122,6 +122,48 @@ async fn a_dab_tells_what_changed_and_that_makes_all_plants_again() {
     stage.end().await;
 }
 
+/// A mesh is read at its vertices, a terrain beside the land at the samples of its own buffer.
+#[tokio::test(flavor = "multi_thread")]
+async fn grounds_beside_the_land_are_read_too() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let ground = |id: u32, source: Value| {
+        json!({"do": "put_ground", "value": {"id": id, "name": "One", "source": source, "x_m": 200.0, "y_m": 30.0, "z_m": 0.0,
+            "turn_deg": 40.0, "scale": 1.0}})
+    };
+    let planet = json!({"kind": "planet", "radius_m": 9.0, "relief": 0.1, "seed": 1, "faces": 24});
+    let hills = json!({"kind": "noise", "size_m": 60.0, "relief_m": 9.0, "feature_m": 30.0, "ruggedness": 0.4, "coast": 0.0,
+        "seed": 3, "samples": 61});
+    let both = json!({"do": "all", "commands": [ground(1, planet), ground(2, hills)]});
+    let (status, scene) = stage.command(&scene, both).await;
+    assert_eq!(status, StatusCode::OK, "{scene}");
+    let at = |i: usize| {
+        let (id, key) = (scene["id"].as_str().unwrap(), scene["grounds"][i]["key"].as_str().unwrap());
+        format!("/api/scenes/{id}/ground/{key}")
+    };
+    for (i, magic) in [(0, b"RKMG"), (1, b"RKGR")] {
+        let (_, buffer) = stage.bytes(&at(i)).await;
+        assert_eq!(&buffer[..4], magic);
+        let points = match head(&buffer)["vertices"].as_u64() {
+            Some(vertices) => vertices,
+            None => head(&buffer)["nx"].as_u64().unwrap() * head(&buffer)["nz"].as_u64().unwrap(),
+        };
+        for reading in rookery_core::ground::Reading::ALL {
+            let (status, bytes) = stage.bytes(&format!("{}/readings/{}", at(i), reading.id())).await;
+            assert_eq!((status, &bytes[..4]), (StatusCode::OK, b"RKRD".as_slice()), "{reading:?}");
+            let info = head(&bytes);
+            assert_eq!(info["nx"].as_u64().unwrap() * info["nz"].as_u64().unwrap(), points, "{reading:?}");
+            let areas = info["histogram"]["areas_m2"].as_array().unwrap();
+            let area: f64 = areas.iter().map(|a| a.as_f64().unwrap()).sum();
+            assert!(area > 900.0, "{reading:?}: {area}");
+        }
+    }
+    // Heights of the hills are counted from zero, not from their own middle.
+    let (_, altitude) = stage.bytes(&format!("{}/readings/altitude", at(1))).await;
+    assert!(head(&altitude)["histogram"]["low"].as_f64().unwrap() > 15.0, "{}", head(&altitude));
+    stage.end().await;
+}
+
 /// A dragged curve tells only what came or went between it and the one before, and that makes all plants again.
 #[tokio::test(flavor = "multi_thread")]
 async fn a_dragged_curve_tells_what_changed() {

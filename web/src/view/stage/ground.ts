@@ -6,6 +6,7 @@ import { grainTexture } from './grain'
 import { groundMaterial } from './groundMaterial'
 import { followTiles, makeTiles } from './groundTiles'
 import { contourLabels, disposeLabels, labelGroup, scaleLabels } from './contourLabels'
+import { sampleAt } from './grid'
 import { lightUniforms } from './light'
 import { overlayTexture, rampTexture, type Overlay } from './overlay'
 
@@ -23,6 +24,7 @@ export class GroundMesh {
   private labels: Group | null = null
   private step = 0
   private labelTimer = 0
+  private laid: Overlay | null = null
 
   constructor(data: GroundBuffer, finer: number) {
     grain ??= grainTexture()
@@ -83,9 +85,15 @@ export class GroundMesh {
     if (this.labels) scaleLabels(this.labels, width, plan)
   }
 
+  /** What is laid over a point of its own plan; null where nothing is. */
+  laidAt(x: number, z: number): number | null {
+    return this.laid && sampleAt(this.data, this.laid.values, x, z)
+  }
+
   /** Lays values over the ground; null takes them away. */
   lay(overlay: Overlay | null) {
     this.clear()
+    this.laid = overlay
     this.uniforms.uOverlay.value = overlay ? 1 : 0
     if (!overlay) return
     this.uniforms.uOverlayMap.value = overlayTexture(overlay, this.data.nx, this.data.nz)

@@ -37,7 +37,7 @@ export function pick(looked: Looked, at: Pixel, landOnly = false): Picked | null
   if (!ground) return null
   const own = ray(looked, at)
   const on = land ? pickGround(ground, own) : null
-  const onLand = on && { ...on, ground: 0, slope: slopeAt(ground, on.x, on.z) ?? 0 }
+  const onLand = on && { ...on, ground: 0, slope: slopeAt(ground, on.x, on.z) ?? 0, laid: null }
   const beside = landOnly ? null : placed.pick(own)
   if (!beside) return onLand
   const away = onLand ? own.origin.distanceTo(new Vector3(onLand.x, onLand.y, onLand.z)) : Infinity

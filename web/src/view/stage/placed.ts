@@ -24,6 +24,8 @@ export interface Picked {
   ground: number
   /** Steepness there, degrees. */
   slope: number
+  /** What is laid over it there, in its unit; null where nothing is. */
+  laid: number | null
 }
 
 export type PlacedBuffer = { kind: 'terrain'; data: GroundBuffer } | { kind: 'mesh'; data: MeshGroundBuffer }
@@ -36,6 +38,7 @@ class MeshGround {
   private readonly uniforms: Record<string, IUniform>
   private readonly material: ShaderMaterial
   private readonly mesh: Mesh
+  private laid: Overlay | null = null
   readonly data: MeshGroundBuffer
 
   constructor(data: MeshGroundBuffer) {
@@ -66,6 +69,7 @@ class MeshGround {
 
   /** Lays a value at each vertex over it; null takes it away. */
   lay(overlay: Overlay | null) {
+    this.laid = overlay
     ;(this.uniforms.uRamp.value as DataTexture | null)?.dispose()
     this.uniforms.uRamp.value = overlay ? rampTexture(overlay.scale) : null
     this.uniforms.uOverlay.value = overlay ? 2 : 0
@@ -80,9 +84,13 @@ class MeshGround {
     laid.needsUpdate = true
   }
 
-  pick(ray: Ray): { point: Vector3; slope: number } | null {
+  pick(ray: Ray): { point: Vector3; slope: number; laid: number | null } | null {
     const [hit] = new Raycaster(ray.origin, ray.direction).intersectObject(this.mesh)
-    return hit?.face ? { point: hit.point, slope: this.data.slopes[hit.face.a] } : null
+    if (!hit?.face) return null
+    const { a, b, c } = hit.face
+    const [u, v, w] = hit.barycoord?.toArray() ?? [1, 0, 0]
+    const between = (values: Float32Array) => values[a] * u + values[b] * v + values[c] * w
+    return { point: hit.point, slope: between(this.data.slopes), laid: this.laid && between(this.laid.values) }
   }
 
   dispose() {
@@ -131,7 +139,7 @@ export class PlacedGrounds {
   /** Lays values over the grounds that are named; takes them off the others. */
   lay(overlays: Map<number, Overlay>) {
     this.parts.forEach(({ made }, id) => {
-      if (made instanceof MeshGround) made.lay(overlays.get(id) ?? null)
+      made.lay(overlays.get(id) ?? null)
     })
   }
 
@@ -139,17 +147,18 @@ export class PlacedGrounds {
   pick(ray: Ray): (Picked & { away: number }) | null {
     let best: (Picked & { away: number }) | null = null
     this.parts.forEach(({ made, stand }, ground) => {
-      let found: { point: Vector3; slope: number } | null
+      let found: { point: Vector3; slope: number; laid: number | null } | null
       if (made instanceof MeshGround) {
         found = made.pick(ray)
       } else {
         const local = ray.clone().applyMatrix4(new Matrix4().copy(stand.matrixWorld).invert())
         const at = pickGround(made.data, local)
-        found = at && { point: stand.localToWorld(new Vector3(at.x, at.y, at.z)), slope: slopeAt(made.data, at.x, at.z) ?? 0 }
+        const point = at && stand.localToWorld(new Vector3(at.x, at.y, at.z))
+        found = at && { point: point!, slope: slopeAt(made.data, at.x, at.z) ?? 0, laid: made.laidAt(at.x, at.z) }
       }
       const away = found?.point.distanceTo(ray.origin) ?? Infinity
       if (found && away < (best?.away ?? Infinity)) {
-        best = { x: found.point.x, y: found.point.y, z: found.point.z, ground, slope: found.slope, away }
+        best = { x: found.point.x, y: found.point.y, z: found.point.z, ground, slope: found.slope, laid: found.laid, away }
       }
     })
     return best

@@ -125,9 +125,9 @@ export class Stage {
     this.draw()
   }
 
-  lay(overlay: Overlay | null, withPlants = true, placed: Map<number, Overlay> = new Map()) {
-    this.ground?.lay(overlay)
-    this.placed.lay(placed)
+  lay(over: Map<number, Overlay>, withPlants = true) {
+    this.ground?.lay(over.get(0) ?? null)
+    this.placed.lay(over)
     this.plants.group.visible = withPlants
     this.frames.hurry()
   }

@@ -4,6 +4,8 @@
 use super::wet::Welded;
 use super::{MeshModel, MeshSpot};
 use crate::ground::Reading;
+use crate::habitat::Histogram;
+use crate::math::bearing::bearing_deg;
 use crate::math::hash::{pcg4d, unit};
 use crate::math::mesh_distance::closest_on_triangle;
 use glam::{Quat, Vec3};
@@ -14,15 +16,34 @@ use std::f32::consts::TAU;
 const LOOKS: u32 = 64;
 
 impl MeshModel {
-    /// A quantity of the ground at every vertex; none for those that only a terrain has. Worked out when it is first asked for.
-    pub fn reading(&self, reading: Reading) -> Option<Vec<f32>> {
+    /// A quantity of the ground at every vertex. Aspect is counted from the north of the ground's own frame, and is not a number where
+    /// it is level.
+    pub fn reading(&self, reading: Reading) -> Vec<f32> {
         match reading {
-            Reading::Openness => Some(self.openness()),
-            Reading::ProfileCurvature => Some(self.curvature(true)),
-            Reading::PlanCurvature => Some(self.curvature(false)),
-            Reading::Wetness => Some(self.wetness()),
-            _ => None,
+            Reading::Altitude => self.altitudes_m(),
+            Reading::Slope => self.slopes_deg(),
+            Reading::Aspect => self.at_vertices(|_, _, n| match n.x * n.x + n.z * n.z {
+                level if level < 1e-10 => f32::NAN,
+                _ => bearing_deg(n.x, -n.z),
+            }),
+            Reading::Openness => self.openness(),
+            Reading::ProfileCurvature => self.curvature(true),
+            Reading::PlanCurvature => self.curvature(false),
+            Reading::Wetness => self.wetness(),
         }
+    }
+
+    /// How the true area is spread over values that were read at the vertices: each stands for a third of the triangles about it.
+    pub fn reading_histogram(&self, reading: Reading, values: &[f32]) -> Histogram {
+        let (low, high) = reading.ends(values);
+        let mut areas = vec![0.0_f64; values.len()];
+        for face in self.mesh.indices.chunks_exact(3) {
+            let [a, b, c] = [0, 1, 2].map(|k| self.mesh.positions[face[k] as usize]);
+            let third = f64::from((b - a).cross(c - a).length()) / 6.0;
+            face.iter().for_each(|i| areas[*i as usize] += third);
+        }
+        let known = values.iter().copied().zip(areas).filter(|(v, _)| !v.is_nan());
+        Histogram::weighed(known, low, high)
     }
 
     /// The share of the sky seen from a level plate, as on a terrain, but by rays: 1 on a summit, 0.5 on a wall, 0 on an
@@ -137,7 +158,7 @@ mod tests {
     #[test]
     fn under_a_roof_there_is_little_sky_and_on_an_underside_none() {
         let model = roofed();
-        let open = model.reading(Reading::Openness).unwrap();
+        let open = model.reading(Reading::Openness);
         let at = |p: Vec3| {
             let i = model.mesh.positions.iter().position(|q| q.distance(p) < 0.1).expect("a vertex");
             open[i]
@@ -150,13 +171,47 @@ mod tests {
     }
 
     #[test]
+    fn every_reading_has_a_value_for_every_vertex_and_a_histogram_of_the_whole_surface() {
+        let model = roofed();
+        for reading in Reading::ALL {
+            let values = model.reading(reading);
+            assert_eq!(values.len(), model.mesh.positions.len(), "{reading:?}");
+            let h = model.reading_histogram(reading, &values);
+            // A level floor and a level roof face no way.
+            let area = if reading == Reading::Aspect { 0.0 } else { 10_000.0 + 5_000.0 };
+            assert!((h.areas_m2.iter().sum::<f32>() - area).abs() < 1.0, "{reading:?}: {h:?}");
+        }
+        let slopes = model.reading(Reading::Slope);
+        assert_eq!(
+            model.reading_histogram(Reading::Slope, &slopes).high,
+            180.0,
+            "the roof is seen from below"
+        );
+    }
+
+    #[test]
+    fn a_planet_faces_away_from_its_middle() {
+        let ground = PlanetGround { radius_m: 20.0, relief: 0.0, ..PlanetGround::default() };
+        let model = MeshModel::new(&planet(&ground), &standing(Upright::Centre)).unwrap();
+        let aspects = model.reading(Reading::Aspect);
+        let off = |(p, aspect): (&Vec3, &f32)| {
+            let expected = p.x.atan2(-p.z).to_degrees().rem_euclid(360.0);
+            let off = (aspect - expected).abs();
+            off.min(360.0 - off)
+        };
+        let sides = model.mesh.positions.iter().zip(&aspects).filter(|(p, _)| p.x.hypot(p.z) > 4.0);
+        assert!(sides.clone().count() > 100);
+        assert!(sides.map(off).all(|off| off < 3.0));
+    }
+
+    #[test]
     fn a_ball_bends_by_one_over_its_radius_every_way() {
         let ground = PlanetGround { radius_m: 20.0, relief: 0.0, ..PlanetGround::default() };
         let surface = planet(&ground);
         let model = AnyGround::Mesh(MeshModel::new(&surface, &standing(Upright::Gravity)).unwrap());
         let AnyGround::Mesh(model) = model else { unreachable!() };
         for reading in [Reading::ProfileCurvature, Reading::PlanCurvature] {
-            let bend = model.reading(reading).unwrap();
+            let bend = model.reading(reading);
             // Where the net of triangles is uneven, normals are the mean of uneven faces: a few corners are off by a fifth.
             let near = bend.iter().filter(|k| (**k - 0.05).abs() < 0.002).count();
             assert!(near * 20 > bend.len() * 19, "{reading:?}: {near} of {}", bend.len());

@@ -38,7 +38,7 @@ impl Sampled {
     ) -> Result<Option<Vec<f32>>, Cancelled> {
         let frame = document.frame(id);
         match self {
-            Self::Reading(reading) => ground.reading(*reading, cancel),
+            Self::Reading(reading) => ground.reading(*reading, cancel).map(Some),
             Self::Sun(day) => ground.sun_hours(&SunPath::new(day, &frame), cancel).map(Some),
             Self::ToWater => Ok(match ground {
                 GroundRef::Terrain(t) => Some(water_distance_m(document, &t.terrain)),
