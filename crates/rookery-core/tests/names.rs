@@ -17,8 +17,8 @@ fn names(d: &Keyed) -> Vec<(String, Option<ContentKey>)> {
         let name = |what: &str| format!("{what} of {}", l.name);
         out.push((name("all"), Some(d.layer_key(l))));
         out.push((name("fits"), d.fits_key(l)));
-        out.push((name("rest"), d.plants_key_but_for_what_is_around(l)));
         for id in d.grounds_of(l) {
+            out.push((name(&format!("rest on {}", id.0)), d.plants_key_but_for_what_is_around(l, id)));
             out.push((name(&format!("plants on {}", id.0)), d.plants_key(l, id)));
         }
     }

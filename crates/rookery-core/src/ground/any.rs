@@ -117,7 +117,7 @@ impl GroundRef<'_> {
         }
     }
 
-    /// Grows a layer again after its land changed within a part of the plan, see [`regrow`]; a mesh is grown anew.
+    /// Grows a layer again after something changed within parts of the scene's plan, see [`regrow`].
     ///
     /// # Errors
     /// [`GrowError`].
@@ -132,8 +132,9 @@ impl GroundRef<'_> {
     ) -> Result<Growth, GrowError> {
         match (self, &mut *even) {
             (Self::Terrain(t), KeptEven::Terrain(kept)) => {
-                regrow(t, layer, rules, kept, before, changed, cancel)
+                regrow(*t, layer, rules, kept, before, changed, cancel)
             }
+            (Self::Mesh(m), KeptEven::Mesh(kept)) => regrow(*m, layer, rules, kept, before, changed, cancel),
             _ => self.grow(layer, rules, even, cancel),
         }
     }

@@ -1,8 +1,9 @@
 //! Where a ground stands in the scene.
 
+use super::PlanBox;
 use crate::planting::Plant;
 use crate::scene::{GroundId, PlacedGround};
-use glam::{Quat, Vec3};
+use glam::{Quat, Vec2, Vec3};
 
 /// From a ground's own metres to the scene's: a turn about the vertical, then a shift.
 ///
@@ -42,6 +43,26 @@ impl Frame {
     #[inline]
     pub fn direction(&self, local: Vec3) -> Vec3 {
         self.turn * local
+    }
+
+    /// A point of the ground's plan on the plan of the scene.
+    #[inline]
+    pub fn plan(&self, local: Vec2) -> Vec2 {
+        let p = self.point(Vec3::new(local.x, 0.0, local.y));
+        Vec2::new(p.x, p.z)
+    }
+
+    /// The box on the plan of the scene around one on the ground's.
+    pub fn box_on_plan(&self, local: &PlanBox) -> PlanBox {
+        let corners = [
+            local.low,
+            local.high,
+            Vec2::new(local.low.x, local.high.y),
+            Vec2::new(local.high.x, local.low.y),
+        ];
+        let corners = corners.map(|c| self.plan(c));
+        let low = corners.into_iter().fold(Vec2::INFINITY, Vec2::min);
+        PlanBox { low, high: corners.into_iter().fold(Vec2::NEG_INFINITY, Vec2::max) }
     }
 
     /// A plant of this ground as the scene sees it.

@@ -77,9 +77,9 @@ impl PlanBoxes {
         Self::new(self.boxes.iter().map(|b| b.grown(by_m)).collect())
     }
 
-    /// Whether one of them meets a strip of the plan from north to south, metres.
-    pub fn meets_strip(&self, north: f32, south: f32) -> bool {
-        self.boxes.iter().any(|b| south >= b.low.y && north <= b.high.y)
+    /// Whether one of them meets a box.
+    pub fn meets(&self, other: &PlanBox) -> bool {
+        self.boxes.iter().any(|b| b.meets(other))
     }
 }
 
@@ -114,7 +114,8 @@ mod tests {
                 let p = b.low + (b.high - b.low) * Vec2::from(share);
                 let p = p.clamp(b.low, b.high);
                 prop_assert!(all.contains(p.x, p.y));
-                prop_assert!(all.meets_strip(p.y, p.y));
+                let there = PlanBox { low: p, high: p };
+                prop_assert!(all.meets(&there));
             }
             let part = (all.whole.high - all.whole.low) / PARTS as f32 * 1.01;
             let near = boxes.iter().any(|b| {

@@ -1,5 +1,6 @@
 //! What growth asks of a ground, be it a terrain or a mesh.
 
+use super::PlanBox;
 use crate::cancel::{CancelToken, Cancelled};
 use crate::planting::pattern::Layout;
 use crate::planting::{MAX_CANDIDATES, Place};
@@ -69,8 +70,16 @@ pub trait Surface: Sync {
     /// How a plant stands at the point.
     fn footing(&self, spot: &Self::Spot) -> Footing;
 
+    /// Where on the plan of the ground's own frame a place lies.
+    fn plan(&self, place: &Self::Place) -> Vec2 {
+        let p = self.position_m(&self.spot(place));
+        Vec2::new(p.x, p.z)
+    }
+
     /// Runs of points that together are spread over the whole surface.
     fn runs(&self) -> usize;
+    /// The part of the plan of the ground's own frame that the points of a run lie in.
+    fn run_on_plan(&self, run: usize) -> PlanBox;
     /// The points of a run, each with the area it stands for, in a unit that is the same for all. A point is found when it is asked
     /// for.
     fn survey(&self, run: usize, visit: &mut Visit<'_, Self::Spot>);

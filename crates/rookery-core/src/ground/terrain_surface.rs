@@ -1,8 +1,8 @@
 //! A terrain as a surface that plants grow on. Densities count its plan area.
 
-use super::GroundModel;
 use super::surface::{Footing, Quota, Surface, Visit};
 use super::terrain::CellPoint;
+use super::{GroundModel, PlanBox};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::math::hash::{pcg4d, unit};
 use crate::planting::pattern::{
@@ -104,8 +104,19 @@ impl Surface for GroundModel {
         Footing { position_m: self.position_m(spot), normal, up }
     }
 
+    #[inline]
+    fn plan(&self, place: &Candidate) -> Vec2 {
+        Vec2::new(place.x, place.z)
+    }
+
     fn runs(&self) -> usize {
         self.survey_lattice().1
+    }
+
+    fn run_on_plan(&self, run: usize) -> PlanBox {
+        let half = self.terrain.size_m() * 0.5;
+        let [north, south] = self.run_z(run);
+        PlanBox { low: Vec2::new(-half.x, north), high: Vec2::new(half.x, south) }
     }
 
     fn survey(&self, run: usize, visit: &mut Visit<'_, PlanSpot>) {

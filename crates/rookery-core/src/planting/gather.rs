@@ -22,7 +22,8 @@ pub fn must_share_out(document: &Document, layer: &Layer) -> bool {
     document.grounds_of(layer).len() > 1
 }
 
-/// Puts what grew on each ground together in the scene's own frame. The masks of the layer are the same on all of them.
+/// Puts what grew on each ground together in the scene's own frame. The masks of the layer are the same on all of them. Of one ground
+/// alone it is known still from what its plants were grown again.
 pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
     let mut plants = Vec::with_capacity(parts.iter().map(|(_, _, g)| g.plants.len()).sum());
     for (id, frame, growth) in parts {
@@ -70,7 +71,11 @@ pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
         room: tallies.iter().map(|t| t.room).sum(),
         mask_shares: (0..layer.masks.len()).map(share).collect(),
     };
-    Growth::new(plants, tally)
+    let mut growth = Growth::new(plants, tally);
+    if let [(_, _, one)] = parts {
+        (growth.kept.spans, growth.since) = (one.kept.spans.clone(), one.since);
+    }
+    growth
 }
 
 /// The layer with no more plants than the cap of the scene leaves it, after these counts of all that are served before it.

@@ -2,25 +2,24 @@
 
 use super::grow::grow_with;
 use super::sieve::{Before, Work};
-use super::{Candidate, GrowError, Growth, Strewn};
+use super::{GrowError, Growth, Strewn};
 use crate::cancel::CancelToken;
-use crate::ground::{GroundModel, PlanBoxes, Surface};
+use crate::ground::{PlanBoxes, Surface};
 use crate::habitat::{Redrawn, Rules, RunShare};
-use crate::planting::pattern::EvenPattern;
 use crate::scene::Layer;
 use rayon::prelude::*;
 use std::sync::Arc;
 
-/// Grows a layer again after the land changed within a part of the plan only. Equal to growing it anew; `before` must
-/// be what the same layer and rules gave on the land before.
+/// Grows a layer again after its ground, or what lies around, changed within parts of the scene's plan only. Equal to growing it anew;
+/// `before` must be what the same layer and rules gave before.
 ///
 /// # Errors
 /// [`GrowError`].
-pub fn regrow(
-    ground: &GroundModel,
+pub fn regrow<S: Surface>(
+    ground: &S,
     layer: &Layer,
     rules: &Rules,
-    even: &mut EvenPattern,
+    even: &mut S::Even,
     before: &Growth,
     changed: &PlanBoxes,
     cancel: &CancelToken,
@@ -30,10 +29,10 @@ pub fn regrow(
     if kept.runs.len() != ground.runs() || !rules.drifting().is_none() {
         return grow_with(ground, layer, rules, even, cancel);
     }
+    let frame = rules.frame();
     let mut runs = kept.runs.clone();
     runs.par_iter_mut().enumerate().for_each(|(run, share)| {
-        let [north, south] = ground.run_z(run);
-        if changed.meets_strip(north, south) {
+        if changed.meets(&frame.box_on_plan(&ground.run_on_plan(run))) {
             *share = RunShare::of(ground, rules, run);
         }
     });
@@ -45,7 +44,10 @@ pub fn regrow(
         index: kept.index.clone(),
         widest_m: kept.widest_m,
         plants: kept.whole.then_some(before.plants.as_slice()),
-        stays: &|_, place: &Candidate| !reach.contains(place.x, place.z),
+        stays: &|_, place: &S::Place| {
+            let p = frame.plan(ground.plan(place));
+            !reach.contains(p.x, p.y)
+        },
     };
     Work { ground, layer, rules, before: Some(before), strewn: Strewn::default(), cancel }.grow(even, runs)
 }

@@ -5,9 +5,9 @@ use super::Growths;
 use crate::db::Db;
 use crate::error::ApiError;
 use glam::{Vec2, Vec3};
-use rookery_core::ground::PlanBox;
+use rookery_core::ground::{Frame, PlanBox};
 use rookery_core::habitat::{Needs, Rules, reach_of_stroke};
-use rookery_core::planting::Growth;
+use rookery_core::planting::{Growth, Plant, grown_on};
 use rookery_core::scene::{
     Clearance, ContentKey, Document, Drives, GroundId, Keyed, Layer, LayerId, ObstacleId, Stroke, Tended,
 };
@@ -73,7 +73,7 @@ impl Reach {
 }
 
 impl Growths {
-    /// What a layer grew on the land before the last stroke of a tool or a brush, when that is at hand, and what the stroke
+    /// What a layer grew on a ground before the last stroke of a tool or a brush, when that is at hand, and what the stroke
     /// changed.
     pub(super) fn before_stroke(
         &self,
@@ -81,9 +81,6 @@ impl Growths {
         layer: &Layer,
         id: GroundId,
     ) -> Option<(Arc<Growth>, ContentKey, Changed)> {
-        if id != GroundId::LAND {
-            return None;
-        }
         let needs = Needs::with(document, document.claims(), layer);
         let looked_at = || needs.claims.iter().chain(&needs.layers).filter_map(|id| document.layer(*id));
         let kept = |before: &Keyed| {
@@ -105,7 +102,7 @@ impl Growths {
             }
         }
         // What is worked out of the whole ground, or of other things that stand on it, changes elsewhere too.
-        if !needs.local() {
+        if id != GroundId::LAND || !needs.local() {
             return None;
         }
         let mut before = Document::clone(document);
@@ -114,15 +111,16 @@ impl Growths {
         Some((found, key, Changed::Sculpted(stroke, Vec::new())))
     }
 
-    /// What lies around a layer on the land; none where it looks at more than can be told apart so.
+    /// What lies around a layer on a ground; none where it looks at more than can be told apart so.
     pub(super) async fn around(
         &self,
         db: &Db,
         document: &Keyed,
         layer: &Layer,
+        id: GroundId,
     ) -> Result<Option<(ContentKey, Around)>, ApiError> {
         let driven = layer.masks.iter().any(|m| m.enabled && matches!(m.drives, Drives::Size { .. }));
-        let Some(rest) = document.plants_key_but_for_what_is_around(layer).filter(|_| !driven) else {
+        let Some(rest) = document.plants_key_but_for_what_is_around(layer, id).filter(|_| !driven) else {
             return Ok(None);
         };
         let mut around = Around { obstacles: Vec::new(), tended: layer.tended.clone(), claims: Vec::new() };
@@ -148,27 +146,29 @@ impl Growths {
         &self,
         db: &Db,
         document: &Keyed,
-        layer: &Layer,
+        (layer, id): (&Layer, GroundId),
         rest: &ContentKey,
         now: &Around,
     ) -> Result<Option<Found>, ApiError> {
         let Some((key, then)) = self.lasts.get(rest) else { return Ok(None) };
         let Some(growth) = self.plants.get(&key) else { return Ok(None) };
         let mut reach = Reach::default();
+        let frame = document.frame(id);
         for (a, b) in [(&then, now), (now, &then)] {
             for o in a.obstacles.iter().filter(|o| !b.obstacles.iter().any(|p| (p.0, p.1) == (o.0, o.1))) {
                 let Some(bounds) = o.2 else { continue };
                 reach.add(bounds.low, bounds.high);
             }
-            for t in a.tended.iter().filter(|t| t.ground == GroundId::LAND && !b.tended.contains(t)) {
+            for t in a.tended.iter().filter(|t| t.ground == id && !b.tended.contains(t)) {
                 let size = t.plant.as_ref().map_or(0.0, |p| p.size * p.stretch[1].max(1.0));
-                reach.add_ball(t.at_m.into(), t.room_m + size * widest_m(document, layer));
+                reach.add_ball(frame.point(t.at_m.into()), t.room_m + size * widest_m(document, layer));
                 // The plant it was taken from stood somewhere else, maybe.
                 let Some(from) = t.from.as_ref().filter(|o| o.seed == layer.seed).and_then(|o| o.plant())
                 else {
                     continue;
                 };
                 let Some(spot) = growth.place_of(from) else { return Ok(None) };
+                let spot = frame.plan(spot);
                 reach.add(spot, spot);
             }
         }
@@ -182,22 +182,24 @@ impl Growths {
                 continue;
             }
             let grown = Box::pin(self.plants_next(db, document, other)).await?;
-            let since = grown.since.filter(|since| Keyed::layer_on_land(since) == *old);
+            let since = grown.since.filter(|since| document.layer_from(other, since) == Some(*old));
             let Some(from) = since.and_then(|since| self.plants.get(&since)) else { return Ok(None) };
             let Some(spans) = grown.spans() else { return Ok(None) };
             let widest = widest_m(document, other);
-            let mut changed = |p: &rookery_core::planting::Plant| {
-                reach.add_ball(p.position_m, widest * p.size * p.stretch[1].max(1.0));
+            // Those of before lie in the frame of their one ground.
+            let theirs = grown_on(document, other).first().map_or(Frame::SCENE, |id| document.frame(*id));
+            let mut changed = |frame: &Frame, p: &Plant| {
+                reach.add_ball(frame.point(p.position_m), widest * p.size * p.stretch[1].max(1.0));
             };
             let (mut old_at, mut new_at) = (0, 0);
             for span in spans {
-                from.plants[old_at..span.kept.start.max(old_at)].iter().for_each(&mut changed);
+                from.plants[old_at..span.kept.start.max(old_at)].iter().for_each(|p| changed(&theirs, p));
                 old_at = span.kept.end.max(old_at);
                 new_at += span.kept.len();
-                grown.plants[new_at..new_at + span.grown].iter().for_each(&mut changed);
+                grown.plants[new_at..new_at + span.grown].iter().for_each(|p| changed(&Frame::SCENE, p));
                 new_at += span.grown;
             }
-            from.plants[old_at..].iter().for_each(&mut changed);
+            from.plants[old_at..].iter().for_each(|p| changed(&theirs, p));
         }
         let c = &layer.clearance;
         let margin = [c.own, c.others, c.obstacles].iter().map(|k| k.margin_m).fold(0.0, f32::max);
@@ -222,10 +224,11 @@ impl Growths {
         if !Needs::with(document, document.claims(), &by_masks_alone).local() {
             return Ok(None);
         }
-        let Some(rest) = document.after(before).plants_key_but_for_what_is_around(layer) else {
+        let Some(rest) = document.after(before).plants_key_but_for_what_is_around(layer, GroundId::LAND)
+        else {
             return Ok(None);
         };
-        let found = self.before_change(db, document, layer, &rest, now).await?;
+        let found = self.before_change(db, document, (layer, GroundId::LAND), &rest, now).await?;
         Ok(found.map(|(growth, key, reach)| (growth, key, Changed::Sculpted(stroke, reach))))
     }
 }

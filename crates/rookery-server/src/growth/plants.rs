@@ -135,15 +135,15 @@ impl Growths {
                 self.ground_of(db, document, layer, id).await?.ok_or(ApiError::NotFound("ground"))?;
             let rules = self.rules(db, document, layer, id, &ground).await?;
             let own = layer_on(layer, id, allowed);
-            let alone = allowed.is_empty() && id == GroundId::LAND;
+            let alone = allowed.is_empty() && id != GroundId::PLANTS;
             let mut before = if alone { self.before_stroke(document, layer, id) } else { None };
-            let around = if alone { self.around(db, document, layer).await? } else { None };
+            let around = if alone { self.around(db, document, layer, id).await? } else { None };
             if let (None, Some((rest, around))) = (&before, &around) {
-                let found = self.before_change(db, document, layer, rest, around).await?;
+                let found = self.before_change(db, document, (layer, id), rest, around).await?;
                 before = found
                     .filter(|(_, _, reach)| !reach.is_empty())
                     .map(|(growth, key, reach)| (growth, key, Changed::Within(reach)));
-                if before.is_none() {
+                if before.is_none() && id == GroundId::LAND {
                     before = self.before_sculpting(db, document, layer, around).await?;
                 }
             }

@@ -11,7 +11,7 @@ use axum::response::IntoResponse;
 use rookery_core::measure::{Beside, Findings, ResponseCount, response_count, with_responses};
 use rookery_core::planting::Tally;
 use rookery_core::planting::clearance::fit::SHOWN;
-use rookery_core::scene::{Keyed, LayerId, content_key};
+use rookery_core::scene::{LayerId, content_key};
 use rookery_formats::view::{encode_changes, encode_fits, encode_plants};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -40,8 +40,8 @@ pub async fn get_plants(
     let scene = app.scenes.newest_where(scene, "layer", |s| s.layer_named(id, &key).is_ok()).await?;
     let layer = scene.layer_named(id, &key)?;
     let growth = app.growths.plants(&app.db, &scene.document, layer).await?;
-    let from = growth.since.as_ref().map(|key| Keyed::layer_on_land(key).to_string());
-    let from = from.filter(|from| since.split(',').any(|known| known == from));
+    let from = growth.since.as_ref().and_then(|key| scene.document.layer_from(layer, key));
+    let from = from.map(|key| key.to_string()).filter(|from| since.split(',').any(|known| known == from));
     let layer = layer.clone();
     // What changed is told to one who asks and is small; the whole is kept for the next one.
     let of = content_key("plants buffer", &(&key, &from));

@@ -122,6 +122,35 @@ async fn a_dab_tells_what_changed_and_that_makes_all_plants_again() {
     stage.end().await;
 }
 
+/// On a mesh, too, a dab of the brush tells only what changed.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_dab_on_a_mesh_tells_what_changed() {
+    let stage = Stage::new().await;
+    let (_, scene) = stage.ask("POST", "/api/scenes", Some(json!({"from": "needle_arch"}))).await;
+    let layers = scene["document"]["layers"].as_array().unwrap();
+    let at = layers.iter().position(|l| l["grounds"] == json!([1]) && l["name"] == "Grey lichens").unwrap();
+    let id = layers[at]["id"].clone();
+    let mask = json!({"id": 90, "quantity": "painted", "paint": 9, "enabled": true,
+        "response": {"start": 0.0, "full_from": 1.0, "full_to": 1.0, "end": 1.0, "inverted": false}});
+    let commands = json!([
+        {"do": "put_paint", "value": {"id": 9, "name": "Bare", "bare": 1.0, "strokes": []}},
+        {"do": "edit_layer", "id": id, "edit": {"set": "masks", "value": [mask]}}]);
+    let (status, before) = stage.command(&scene, json!({"do": "all", "commands": commands})).await;
+    assert_eq!(status, StatusCode::OK, "{before}");
+    let (_, old) = stage.bytes(&plants_path(&before, at)).await;
+    let known = before["layers"][at]["plants_key"].as_str().unwrap().to_owned();
+    let dab = json!({"do": "put_paint_stroke", "paint": 9, "value": {"id": 1, "tool": "erase", "radius_m": 2.0,
+        "strength": 1.0, "falloff": 0.5, "points": [[4.0, 17.6, 6.0]]}});
+    let (status, after) = stage.command(&before, dab).await;
+    assert_eq!(status, StatusCode::OK, "{after}");
+    let (_, told) = stage.bytes(&format!("{}?since=none,{known}", plants_path(&after, at))).await;
+    assert_eq!(&told[..4], b"RKPD");
+    let (info, was) = (head(&told), head(&old)["count"].as_u64().unwrap());
+    assert!(info["count"].as_u64().unwrap() < was, "plants fell: {was} before, {info}");
+    assert!(info["added"].as_u64().unwrap() * 4 < was, "{info}");
+    stage.end().await;
+}
+
 /// A mesh is read at its vertices, a terrain beside the land at the samples of its own buffer.
 #[tokio::test(flavor = "multi_thread")]
 async fn grounds_beside_the_land_are_read_too() {

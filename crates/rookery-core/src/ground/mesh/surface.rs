@@ -2,7 +2,7 @@
 
 use super::{EvenOnMesh, MeshModel};
 use crate::cancel::{CancelToken, Cancelled};
-use crate::ground::{Footing, Quota, Surface, Visit};
+use crate::ground::{Footing, PlanBox, Quota, Surface, Visit};
 use crate::math::hash::{pcg4d, unit};
 use crate::math::mesh_distance::closest_on_triangle;
 use crate::math::sampling::square_to_triangle;
@@ -123,6 +123,22 @@ impl Surface for MeshModel {
 
     fn runs(&self) -> usize {
         self.runs.count()
+    }
+
+    #[inline]
+    fn plan(&self, place: &MeshPlace) -> Vec2 {
+        let p = self.position_on(place.face, place.v, place.w);
+        Vec2::new(p.x, p.z)
+    }
+
+    fn run_on_plan(&self, run: usize) -> PlanBox {
+        let (mut low, mut high) = (Vec2::INFINITY, Vec2::NEG_INFINITY);
+        for corner in self.runs.faces(run).flat_map(|face| self.corners(face as u32)) {
+            let p = self.mesh.positions[corner];
+            let p = Vec2::new(p.x, p.z);
+            (low, high) = (low.min(p), high.max(p));
+        }
+        PlanBox { low, high }
     }
 
     fn survey(&self, run: usize, visit: &mut Visit<'_, MeshSpot>) {

@@ -29,13 +29,8 @@ type Turn = (u32, PlantId, u32);
 impl<S: Surface> Looking<'_, S> {
     /// An index of these places.
     pub(in crate::planting) fn index(&self, places: &[S::Place], widest_m: f32) -> Index {
-        let points: Vec<Vec2> = places.par_iter().map(|p| self.plan(p)).collect();
+        let points: Vec<Vec2> = places.par_iter().map(|p| self.work.ground.plan(p)).collect();
         Index { grid: Arc::new(PlanGrid::new(points)), widest_m }
-    }
-
-    fn plan(&self, place: &S::Place) -> Vec2 {
-        let p = self.work.ground.position_m(&self.work.ground.spot(place));
-        Vec2::new(p.x, p.z)
     }
 
     /// Looks again at places where something changed, and at all others whose neighbours changed by it. Places are gone through in
@@ -96,7 +91,7 @@ impl<S: Surface> Looking<'_, S> {
             }
             let i = own.2 as usize;
             let place = &places[i];
-            let at = self.plan(place);
+            let at = self.work.ground.plan(place);
             let around = |reach: f32, near: &mut Vec<u32>| {
                 near.clear();
                 index.grid.within(at - (reach + beside_m), at + (reach + beside_m), |j| near.push(j));

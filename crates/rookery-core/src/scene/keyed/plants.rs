@@ -51,7 +51,7 @@ impl Keyed {
     fn all_of(&self, layer: &Layer, own: bool) -> ContentKey {
         let mut name = Namer::new("layer");
         for id in grown_on(self, layer) {
-            let place = self.placed(id).map(|g| [g.x_m, g.y_m, g.z_m, g.turn_deg]);
+            let place = self.stand(id);
             let key = match (own, self.cap) {
                 (true, None) => self.known(layer, Some(id)),
                 _ => self.plants_key(layer, id),
@@ -71,9 +71,15 @@ impl Keyed {
         Namer::new("within cap").key(plants).value(&cap).keys(before).end()
     }
 
-    /// Names all plants of a layer that grows on the land alone, by the name of what grows there.
-    pub fn layer_on_land(plants: &ContentKey) -> ContentKey {
-        Namer::new("layer").key(*plants).value(&None::<[f32; 4]>).end()
+    /// Names all plants of a layer that grows on one ground alone, by the name of what grows there; none where it grows on several.
+    pub fn layer_from(&self, layer: &Layer, plants: &ContentKey) -> Option<ContentKey> {
+        let [id] = grown_on(self, layer)[..] else { return None };
+        Some(Namer::new("layer").key(*plants).value(&self.stand(id)).end())
+    }
+
+    /// Where a ground beside the land stands.
+    fn stand(&self, id: GroundId) -> Option<[f32; 4]> {
+        self.placed(id).map(|g| [g.x_m, g.y_m, g.z_m, g.turn_deg])
     }
 
     /// Names the model of a ground that a layer grows on; none when there is no such ground. The plants of another layer are named
@@ -92,9 +98,9 @@ impl Keyed {
         self.named(layer, ground, What::All)
     }
 
-    /// Names a layer's plants on the land but for the obstacles they keep clear of, the plants that claim first, and what was tended.
-    pub fn plants_key_but_for_what_is_around(&self, layer: &Layer) -> Option<ContentKey> {
-        self.named(layer, GroundId::LAND, What::ButAround)
+    /// Names a layer's plants on a ground but for the obstacles they keep clear of, the plants that claim first, and what was tended.
+    pub fn plants_key_but_for_what_is_around(&self, layer: &Layer, ground: GroundId) -> Option<ContentKey> {
+        self.named(layer, ground, What::ButAround)
     }
 
     fn named(&self, layer: &Layer, ground: GroundId, what: What) -> Option<ContentKey> {
