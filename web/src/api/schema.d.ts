@@ -4912,6 +4912,7 @@ export interface components {
             pieces_m: number[][];
             /** @description What stands within the width, from the far side to the near one. */
             plants: components["schemas"]["SectionPlant"][];
+            read?: components["schemas"]["SectionReading"] | null;
             /**
              * Format: int64
              * @description How many stand within the width; more than there are in `plants` when those were too many.
@@ -4952,6 +4953,17 @@ export interface components {
              * @description Radius of what it covers, metres.
              */
             radius_m: number;
+        };
+        /** @description A quantity along a section. What is unknown is none. */
+        SectionReading: {
+            /** @description At both ends of each of `pieces_m`; none on obstacles. */
+            pieces: (number | null)[][];
+            /** @description Which. */
+            reading: components["schemas"]["Reading"];
+            /** @description Its unit as it is written behind a number; empty when it has none. */
+            unit: string;
+            /** @description On the land, where `heights_m` are. */
+            values: (number | null)[];
         };
         /** @description What a setting of a generator is and what it may be. */
         Setting: {
@@ -10064,6 +10076,8 @@ export interface operations {
                 to_z: number;
                 /** @description Plants within half of this to either side are shown; 0.1 to 200. */
                 width_m: number;
+                /** @description What is read off the grounds along the line, if anything. */
+                reading?: components["schemas"]["Reading"] | null;
             };
             header?: never;
             path: {

@@ -2,19 +2,22 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { Slice } from 'lucide-react'
 import { useEffect, useMemo, useRef } from 'react'
 import { api, wanted } from '../api/client'
-import { useGround, useSpecies } from '../state/data'
+import { useGround, useReadings, useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
-import { useUi } from '../state/ui'
+import { useUi, type Reading } from '../state/ui'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
 import { showCount, showNumber } from '../ui/parse'
+import { READINGS } from '../view/readings'
+import { readTogether } from '../view/useOverlay'
 import { drawSection } from './drawSection'
 
 /** The ground cut along a line with what stands on it, to scale. */
 export function Section() {
   const { data: species } = useSpecies()
   const scene = useScene((s) => s.scene!)
-  const { section, theme, set } = useUi()
+  const { section, theme, reading, set } = useUi()
+  const { data: readings } = useReadings()
   const { data: ground } = useGround()
   const canvas = useRef<HTMLCanvasElement>(null)
   const box = useRef<HTMLDivElement>(null)
@@ -25,7 +28,7 @@ export function Section() {
   }, [section, ground, set])
 
   const { data, error } = useQuery({
-    queryKey: ['section', scene.id, scene.seq, section],
+    queryKey: ['section', scene.id, scene.seq, section, reading],
     enabled: section !== null,
     placeholderData: keepPreviousData,
     queryFn: () =>
@@ -33,20 +36,22 @@ export function Section() {
         api.GET('/api/scenes/{scene}/section', {
           params: {
             path: { scene: scene.id },
-            query: { from_x: section!.from[0], from_z: section!.from[1], to_x: section!.to[0], to_z: section!.to[1], width_m: section!.width_m },
+            query: { from_x: section!.from[0], from_z: section!.from[1], to_x: section!.to[0], to_z: section!.to[1], width_m: section!.width_m, reading },
           },
         }),
       ),
   })
   const stones = useMemo(() => new Set((species ?? []).filter((s) => s.kind === 'rock').map((s) => s.id)), [species])
+  // The same colours as on the ground of the view.
+  const scale = useMemo(() => (reading ? readTogether([...readings.values()].filter((r) => r.reading === reading)) : null), [reading, readings])
   useEffect(() => {
     if (!data || !canvas.current || !box.current) return
-    const draw = () => drawSection(canvas.current!, box.current!.clientWidth, box.current!.clientHeight, data, scene.document.layers, stones)
+    const draw = () => drawSection(canvas.current!, box.current!.clientWidth, box.current!.clientHeight, data, scene.document.layers, stones, scale)
     draw()
     const watch = new ResizeObserver(draw)
     watch.observe(box.current)
     return () => watch.disconnect()
-  }, [data, scene.document.layers, theme, stones])
+  }, [data, scene.document.layers, theme, stones, scale])
 
   return (
     <div className="flex h-full flex-col gap-1">
@@ -61,6 +66,18 @@ export function Section() {
               hint="The strip along the line whose plants are drawn." onChange={(width_m) => set({ section: { ...section, width_m } })} />
           </div>
         )}
+        <label className="flex flex-col text-xs text-soft">
+          Read along it
+          <select data-testid="section-reading" value={reading ?? ''} onChange={(e) => set({ reading: (e.currentTarget.value || null) as Reading | null })}
+            className="h-7 rounded-md border border-rule bg-panel px-1.5 text-sm text-ink">
+            <option value="">nothing</option>
+            {(Object.keys(READINGS) as Reading[]).map((id) => (
+              <option key={id} value={id}>
+                {READINGS[id].name.toLowerCase()}
+              </option>
+            ))}
+          </select>
+        </label>
         <p className="pb-1 text-xs text-soft" data-testid="section-words">
           {error ? error.message : data && `${showNumber(data.length_m, 0)} m long; ${showCount(data.standing)} plants stand within ${showNumber(section?.width_m ?? 0, 1)} m${data.standing > data.plants.length ? `, the nearest ${showCount(data.plants.length)} are drawn` : ''}.`}
         </p>

@@ -2,13 +2,31 @@ import type { Layer, Schemas } from '../api/client'
 import { keyOf } from '../profile/keyColour'
 import { showNumber } from '../ui/parse'
 import { marks } from '../ui/marks'
+import { rampAt, type Scale } from '../view/ramps'
 import { sectionScale } from './sectionScale'
 import { leadOf } from '../state/mix'
 
 type Section = Schemas['Section']
 
-/** Draws a section: earth, water, plants and rocks in the layer's key colour, marks in metres. */
-export function drawSection(canvas: HTMLCanvasElement, width: number, height: number, section: Section, layers: Layer[], stones: Set<string>) {
+/** How what is read along a section is coloured. */
+export interface ReadScale {
+  low: number
+  high: number
+  scale: Scale
+}
+
+/** The colour of a value; of what is unknown a grey that no scale has. */
+export function readColour({ low, high, scale }: ReadScale, value: number | null): string {
+  return value === null ? 'rgb(118, 116, 114)' : `rgb(${rampAt(scale, (value - low) / (high - low)).join(', ')})`
+}
+
+/**
+ * Draws a section: earth, water, plants and rocks in the layer's key colour, marks in metres; the surface in the colours of what is read
+ * along it.
+ */
+export function drawSection(
+  canvas: HTMLCanvasElement, width: number, height: number, section: Section, layers: Layer[], stones: Set<string>, read: ReadScale | null = null,
+) {
   const ratio = window.devicePixelRatio || 1
   canvas.width = width * ratio
   canvas.height = height * ratio
@@ -83,6 +101,25 @@ export function drawSection(canvas: HTMLCanvasElement, width: number, height: nu
   c.beginPath()
   section.heights_m.forEach((h, i) => h != null && (i === 0 || section.heights_m[i - 1] == null ? c.moveTo(at(i), s.y(h)) : c.lineTo(at(i), s.y(h))))
   c.stroke()
+  if (section.read && read) {
+    const { values, pieces } = section.read
+    c.lineWidth = 5
+    c.lineCap = 'round'
+    section.pieces_m.forEach(([x0, y0, x1, y1], i) => {
+      // Nothing is read off what is built.
+      if (pieces[i][0] === null && pieces[i][1] === null) return
+      c.strokeStyle = readColour(read, pieces[i][0] ?? pieces[i][1])
+      line(c, s.x(x0), s.y(y0), s.x(x1), s.y(y1))
+    })
+    section.heights_m.forEach((h, i) => {
+      const next = section.heights_m[i + 1]
+      if (h == null || next == null) return
+      c.strokeStyle = readColour(read, values[i])
+      line(c, at(i), s.y(h), at(i + 1), s.y(next))
+    })
+    c.lineWidth = 1.4
+    c.lineCap = 'butt'
+  }
   c.fillStyle = soft
   c.textAlign = 'center'
   for (const m of marks(0, section.length_m, 8)) c.fillText(`${showNumber(m, 1)}`, s.x(m), height - 6)

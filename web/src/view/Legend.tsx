@@ -25,7 +25,7 @@ export function Legend({ laid }: { laid: Laid | null }) {
     <figure
       aria-label={`Legend: ${title}`}
       data-testid="legend"
-      className="absolute bottom-19 left-3 rounded-md border border-rule bg-panel/94 px-2.5 pt-1 pb-1.5 shadow-sm"
+      className="absolute bottom-19 left-3 z-10 rounded-md border border-rule bg-panel/94 px-2.5 pt-1 pb-1.5 shadow-sm"
       style={{ width: W + 22 }}
     >
       <figcaption className="flex min-h-6 items-center justify-between gap-1 leading-4">

@@ -1,6 +1,7 @@
 //! Where a ground stands in the scene.
 
 use super::PlanBox;
+use crate::math::bearing::bearing_deg;
 use crate::planting::Plant;
 use crate::scene::{GroundId, PlacedGround};
 use glam::{Quat, Vec2, Vec3};
@@ -63,6 +64,12 @@ impl Frame {
         let corners = corners.map(|c| self.plan(c));
         let low = corners.into_iter().fold(Vec2::INFINITY, Vec2::min);
         PlanBox { low, high: corners.into_iter().fold(Vec2::NEG_INFINITY, Vec2::max) }
+    }
+
+    /// A bearing from the ground's own north, from north: degrees clockwise, 0 to 360.
+    pub fn bearing_deg(&self, local_deg: f32) -> f32 {
+        let north = self.turn * Vec3::NEG_Z;
+        (local_deg + bearing_deg(north.x, -north.z)).rem_euclid(360.0)
     }
 
     /// A plant of this ground as the scene sees it.

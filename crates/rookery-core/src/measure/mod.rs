@@ -14,5 +14,5 @@ pub use crossings::{Crossing, crossings};
 pub use findings::{Finding, Findings, findings};
 pub use grouped::grouped;
 pub use responses::{Beside, ResponseCount, response_count, with_responses};
-pub use section::{Cut, Section, SectionPlant, section};
+pub use section::{Cut, CutLand, CutSolid, Section, SectionPlant, SectionReading, section};
 pub use sentence::{Part, sentence};

@@ -2,11 +2,11 @@
 
 use super::failure::{Failure, print_json, read, write};
 use super::scene_file::{document, grounds, grown, obstacles, rules};
-use crate::routes::{CutLine, ask};
+use crate::routes::{CutLine, ask, in_scene};
 use glam::Vec3;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{GroundRef, Reading};
-use rookery_core::measure::{Cut, section as measure_section};
+use rookery_core::measure::{Cut, CutLand, CutSolid, section as measure_section};
 use rookery_core::scene::{GroundId, blob_id};
 use rookery_formats::heightmap::{HeightmapError, encode_ascii, inspect};
 use rookery_formats::mesh::{MeshError, inspect_mesh, read_mesh};
@@ -50,19 +50,50 @@ fn point(text: &str) -> Result<(f32, f32), Failure> {
     parts.ok_or_else(|| Failure::bad(format!("\u{201c}{text}\u{201d} is not a point; write X,Z in metres")))
 }
 
-pub(super) fn section(path: &Path, from: &str, to: &str, width_m: f32) -> Result<(), Failure> {
+pub(super) fn section(
+    path: &Path,
+    (from, to): (&str, &str),
+    width_m: f32,
+    quantity: Option<&str>,
+) -> Result<(), Failure> {
     let ((from_x, from_z), (to_x, to_z)) = (point(from)?, point(to)?);
-    let cut = Cut::try_from(CutLine { from_x, from_z, to_x, to_z, width_m }).map_err(Failure::bad)?;
+    let reading = quantity.map(reading_named).transpose()?;
+    let line = CutLine { from_x, from_z, to_x, to_z, width_m, reading };
+    let cut = Cut::try_from(line).map_err(Failure::bad)?;
     let scene = document(path)?;
     let grounds = grounds(path, &scene)?;
     let grown = grown(path, &scene, &grounds, |l| l.visible)?;
     let layers: Vec<_> = grown.iter().map(|(l, g)| (l, g.plants.as_slice())).collect();
-    let mut solids = obstacles(path, &scene, &grounds)?;
-    let land = usize::from(!scene.ground.absent);
-    solids.extend(grounds.meshes(&scene).into_iter().skip(land));
-    let solids: Vec<_> = solids.iter().map(|(_, mesh)| mesh).collect();
-    let terrain = (!scene.ground.absent).then_some(&grounds.land.terrain);
-    print_json(&measure_section(terrain, &solids, &scene, &layers, &cut))
+    let read = |ground: &GroundRef<'_>| {
+        let values = reading.map(|r| ground.reading(r, &CancelToken::default()));
+        values.transpose().map_err(Failure::other)
+    };
+    let standing = obstacles(path, &scene, &grounds)?;
+    let mut solids: Vec<_> = standing.into_iter().map(|(_, mesh)| (mesh, None)).collect();
+    let mut land_read = None;
+    for id in scene.ground_ids().into_iter().filter(|id| scene.placed(*id).is_none_or(|g| !g.hidden)) {
+        let Some(ground) = grounds.get(&scene, id) else { continue };
+        let values = read(&ground)?;
+        if id == GroundId::LAND {
+            land_read = values;
+        } else {
+            let frame = scene.frame(id);
+            let values = values.map(|values| in_scene(reading, &frame, &values));
+            solids.push((ground.mesh(&frame), values));
+        }
+    }
+    let solids: Vec<_> =
+        solids.iter().map(|(mesh, values)| CutSolid { mesh, values: values.as_deref() }).collect();
+    let land =
+        (!scene.ground.absent).then_some(CutLand { ground: &grounds.land, values: land_read.as_deref() });
+    print_json(&measure_section(land, &solids, &scene, &layers, &cut, reading))
+}
+
+fn reading_named(quantity: &str) -> Result<Reading, Failure> {
+    Reading::from_id(quantity).ok_or_else(|| {
+        let known = Reading::ALL.map(Reading::id).join(", ");
+        Failure::bad(format!("\u{201c}{quantity}\u{201d} cannot be read off a ground; choose one of {known}"))
+    })
 }
 
 pub(super) fn reading(
@@ -71,10 +102,7 @@ pub(super) fn reading(
     ground: Option<u32>,
     out: Option<&Path>,
 ) -> Result<(), Failure> {
-    let reading = Reading::from_id(quantity).ok_or_else(|| {
-        let known = Reading::ALL.map(Reading::id).join(", ");
-        Failure::bad(format!("\u{201c}{quantity}\u{201d} cannot be read off a ground; choose one of {known}"))
-    })?;
+    let reading = reading_named(quantity)?;
     let scene = document(path)?;
     let grounds = grounds(path, &scene)?;
     let id = ground.map_or(GroundId::LAND, GroundId);

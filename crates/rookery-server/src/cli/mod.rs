@@ -124,6 +124,9 @@ enum Task {
         /// Plants within half of this to either side are shown, metres.
         #[arg(long, default_value_t = 2.0)]
         width: f32,
+        /// What is read off the grounds along the line, such as `slope`; see `read`.
+        #[arg(long)]
+        quantity: Option<String>,
     },
     /// Read a quantity off the ground and say how it is spread (JSON).
     Read {
@@ -241,7 +244,9 @@ impl Cli {
                 render::render(&scene, shot.as_deref(), size.as_deref(), samples, &out)
             }
             Task::Export { scene, to } => handoff::export(&scene, &to),
-            Task::Section { scene, from, to, width } => inspect::section(&scene, &from, &to, width),
+            Task::Section { scene, from, to, width, quantity } => {
+                inspect::section(&scene, (&from, &to), width, quantity.as_deref())
+            }
             Task::Read { scene, quantity, ground, out } => {
                 inspect::reading(&scene, &quantity, ground, out.as_deref())
             }

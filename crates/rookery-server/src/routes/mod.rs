@@ -24,6 +24,7 @@ pub use handoff::HandoffKind;
 pub use nursery::{NurseryView, SpeciesView};
 pub use probe::ask;
 pub use section::CutLine;
+pub(crate) use section::in_scene;
 
 pub(crate) mod paths {
     //! Handlers, for the OpenAPI document.

@@ -371,6 +371,15 @@ async fn a_section_is_cut_and_a_senseless_one_is_refused() {
     assert!(plants.len() > 300 && plants.iter().all(|p| p["aside_m"].as_f64().unwrap().abs() <= 2.0));
     let heights = section["heights_m"].as_array().unwrap();
     assert!(heights[0].as_f64().unwrap() < 0.0 && heights[heights.len() / 2].as_f64().unwrap() > 20.0);
+    assert!(section.get("read").is_none());
+    let line = path("from_x=-120&from_z=0&to_x=120&to_z=0&width_m=4&reading=altitude");
+    let (_, read) = stage.ask("GET", &line, None).await;
+    assert_eq!((&read["read"]["reading"], &read["read"]["unit"]), (&json!("altitude"), &json!("m")));
+    assert_eq!(read["read"]["values"], section["heights_m"], "heights are the altitude of the land");
+    assert_eq!(
+        read["read"]["pieces"].as_array().unwrap().len(),
+        section["pieces_m"].as_array().unwrap().len()
+    );
     let (status, body) = stage.ask("GET", &path("from_x=3&from_z=0&to_x=3&to_z=0&width_m=4"), None).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(body["message"].as_str().unwrap().starts_with("the section is 0 m long"), "{body}");
