@@ -1,9 +1,10 @@
 //! GLB and the plant table, read back.
 
 use glam::{Quat, Vec2, Vec3};
+use gltf::texture::WrappingMode;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain, obstacle};
-use rookery_core::nursery::Detail;
+use rookery_core::nursery::{Detail, Mesh, Picture, Skin};
 use rookery_core::planting::clearance::fit::{Fits, Fitted, How};
 use rookery_core::planting::{Plant, grow};
 use rookery_core::scene::{Amount, Document, Layer, NoiseGround, kittiwake_head};
@@ -11,6 +12,7 @@ use rookery_formats::gltf::write_glb;
 use rookery_formats::table::{COLUMNS, write_csv};
 use rookery_formats::{GrownLayer, Handoff};
 use serde_json::Value;
+use std::sync::Arc;
 
 struct Scene {
     document: Document,
@@ -229,4 +231,41 @@ fn fitted_plants_have_meshes_of_their_own() {
     let read = floats(&root, bin, &mesh["attributes"]["POSITION"]);
     assert!(read.iter().map(|v| Vec3::from_slice(v)).eq(leaning.iter().copied()));
     assert!(nodes.iter().any(|n| n["name"] == layer.name.as_str()));
+}
+
+/// A square with a picture that it holds twice, side by side.
+fn pictured(repeats: bool) -> Mesh {
+    let corners = [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)];
+    let mut mesh = Mesh {
+        positions: corners.map(|(x, y)| Vec3::new(x, y, 0.0)).to_vec(),
+        normals: vec![Vec3::Z; 4],
+        colours: vec![Vec3::ONE; 4],
+        indices: vec![0, 1, 2, 0, 2, 3],
+        ..Mesh::default()
+    };
+    let picture =
+        Picture { name: "Leaf".into(), width_px: 2, height_px: 1, rgba: vec![[90, 120, 40, 255]; 2] };
+    mesh.skin = Some(Skin {
+        uv: mesh.positions.iter().map(|p| Vec2::new(p.x * 2.0, p.y)).collect(),
+        picture: vec![0; 4],
+        pictures: Arc::new(vec![picture]),
+        repeats,
+    });
+    mesh
+}
+
+/// Broke: what begins again named a sampler that the file did not have, so that no strict reader took it; what ends began again.
+#[test]
+fn pictures_begin_again_or_end_as_the_mesh_says() {
+    for repeats in [false, true] {
+        let document = kittiwake_head();
+        let obstacles = vec![("Sheet".to_owned(), pictured(repeats))];
+        let handoff = Handoff { document: &document, grounds: Vec::new(), obstacles, layers: Vec::new() };
+        let read = gltf::Gltf::from_slice(&write_glb(&handoff).unwrap()).expect("a strict reader takes it");
+        let primitive = read.meshes().next().unwrap().primitives().next().unwrap();
+        let material = primitive.material();
+        let sampler = material.pbr_metallic_roughness().base_color_texture().unwrap().texture().sampler();
+        let expected = if repeats { WrappingMode::Repeat } else { WrappingMode::ClampToEdge };
+        assert_eq!((sampler.wrap_s(), sampler.wrap_t()), (expected, expected));
+    }
 }

@@ -1,74 +1,85 @@
 //! The binary part of a GLB: views and accessors over one buffer.
 
 use bytemuck::NoUninit;
-use serde_json::{Value, json};
+use gltf::json::accessor::{ComponentType, GenericComponentType, Type};
+use gltf::json::buffer::{Target, View};
+use gltf::json::validation::Checked::Valid;
+use gltf::json::validation::USize64;
+use gltf::json::{Accessor, Index, Root, Value};
 
-const FLOAT: u32 = 5126;
-const UNSIGNED_INT: u32 = 5125;
-
-/// What a buffer view is for, as glTF numbers it; instance attributes have none.
-#[derive(Clone, Copy)]
-pub(super) enum Target {
-    Vertices,
-    Indices,
-    Instances,
-}
-
-/// Collects arrays and describes them.
+/// A file with the bytes its views lie in.
 #[derive(Default)]
-pub(super) struct Buffer {
+pub(super) struct Binary {
+    pub root: Root,
     pub bytes: Vec<u8>,
-    pub views: Vec<Value>,
-    pub accessors: Vec<Value>,
 }
 
-impl Buffer {
-    /// Adds an array of `f32` vectors; returns its accessor. `bounded` adds the smallest and largest values, which
-    /// positions must have.
-    pub fn floats<const N: usize>(&mut self, data: &[[f32; N]], target: Target, bounded: bool) -> usize
+impl Binary {
+    /// Adds an array of `f32` vectors for vertices. `bounded` adds the smallest and largest values, which positions must have.
+    pub fn vertices<const N: usize>(&mut self, data: &[[f32; N]], bounded: bool) -> Index<Accessor>
     where
         [f32; N]: NoUninit,
     {
-        let kind = ["SCALAR", "VEC2", "VEC3", "VEC4"][N - 1];
-        let view = self.view(bytemuck::cast_slice(data), target);
-        let mut accessor =
-            json!({"bufferView": view, "componentType": FLOAT, "count": data.len(), "type": kind});
-        if bounded {
-            let fold = |f: fn(f32, f32) -> f32, from: f32| {
-                data.iter().fold([from; N], |acc, v| std::array::from_fn(|i| f(acc[i], v[i]))).to_vec()
-            };
-            accessor["min"] = json!(fold(f32::min, f32::INFINITY));
-            accessor["max"] = json!(fold(f32::max, f32::NEG_INFINITY));
-        }
-        self.accessors.push(accessor);
-        self.accessors.len() - 1
+        let fold = |f: fn(f32, f32) -> f32, from: f32| -> Value {
+            data.iter().fold([from; N], |acc, v| std::array::from_fn(|i| f(acc[i], v[i]))).to_vec().into()
+        };
+        let min = bounded.then(|| fold(f32::min, f32::INFINITY));
+        let max = bounded.then(|| fold(f32::max, f32::NEG_INFINITY));
+        let view = self.view(bytemuck::cast_slice(data), Some(Target::ArrayBuffer));
+        let accessor = accessor(view, ComponentType::F32, shape(N), data.len());
+        self.root.push(Accessor { min, max, ..accessor })
     }
 
-    /// Adds triangle corners; returns their accessor.
-    pub fn indices(&mut self, data: &[u32]) -> usize {
-        let view = self.view(bytemuck::cast_slice(data), Target::Indices);
-        self.accessors.push(
-            json!({"bufferView": view, "componentType": UNSIGNED_INT, "count": data.len(), "type": "SCALAR"}),
-        );
-        self.accessors.len() - 1
+    /// Adds an array of `f32` vectors, one for each instance.
+    pub fn instances<const N: usize>(&mut self, data: &[[f32; N]]) -> Index<Accessor>
+    where
+        [f32; N]: NoUninit,
+    {
+        let view = self.view(bytemuck::cast_slice(data), None);
+        self.root.push(accessor(view, ComponentType::F32, shape(N), data.len()))
     }
 
-    /// Adds bytes that no accessor reads, such as a picture; returns their view.
-    pub fn bytes_view(&mut self, bytes: &[u8]) -> usize {
-        self.view(bytes, Target::Instances)
+    /// Adds triangle corners.
+    pub fn indices(&mut self, data: &[u32]) -> Index<Accessor> {
+        let view = self.view(bytemuck::cast_slice(data), Some(Target::ElementArrayBuffer));
+        self.root.push(accessor(view, ComponentType::U32, Type::Scalar, data.len()))
     }
 
-    fn view(&mut self, bytes: &[u8], target: Target) -> usize {
+    /// Adds bytes that no accessor reads, such as a picture, or that have a target.
+    pub fn view(&mut self, bytes: &[u8], target: Option<Target>) -> Index<View> {
         let offset = self.bytes.len();
         self.bytes.extend_from_slice(bytes);
         self.bytes.resize(self.bytes.len().next_multiple_of(4), 0);
-        let mut view = json!({"buffer": 0, "byteOffset": offset, "byteLength": bytes.len()});
-        match target {
-            Target::Vertices => view["target"] = json!(34962),
-            Target::Indices => view["target"] = json!(34963),
-            Target::Instances => {}
-        }
-        self.views.push(view);
-        self.views.len() - 1
+        self.root.push(View {
+            buffer: Index::new(0),
+            byte_length: USize64::from(bytes.len()),
+            byte_offset: Some(USize64::from(offset)),
+            byte_stride: None,
+            name: None,
+            target: target.map(Valid),
+            extensions: None,
+            extras: Default::default(),
+        })
+    }
+}
+
+fn shape(wide: usize) -> Type {
+    [Type::Scalar, Type::Vec2, Type::Vec3, Type::Vec4][wide - 1]
+}
+
+fn accessor(view: Index<View>, each: ComponentType, shape: Type, count: usize) -> Accessor {
+    Accessor {
+        buffer_view: Some(view),
+        byte_offset: None,
+        count: USize64::from(count),
+        component_type: Valid(GenericComponentType(each)),
+        extensions: None,
+        extras: Default::default(),
+        type_: Valid(shape),
+        min: None,
+        max: None,
+        name: None,
+        normalized: false,
+        sparse: None,
     }
 }

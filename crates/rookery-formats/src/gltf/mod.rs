@@ -3,6 +3,7 @@
 //! Sources: Khronos glTF 2.0 specification; the text of `EXT_mesh_gpu_instancing`.
 
 mod buffer;
+mod material;
 mod write;
 
 pub use write::{GlbError, write_glb};

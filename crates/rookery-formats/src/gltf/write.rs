@@ -1,16 +1,24 @@
 //! Writing a scene as GLB.
 
-use super::buffer::{Buffer, Target};
-use crate::picture::png_rgba8;
+use super::buffer::Binary;
+use super::material::Materials;
 use crate::{GrownLayer, Handoff};
 use glam::Vec3;
-use rookery_core::nursery::{Detail, Mesh, Picture, Season, Species};
+use gltf::binary::{Glb, Header};
+use gltf::json;
+use gltf::json::mesh::{Mode, Primitive, Semantic};
+use gltf::json::validation::Checked::Valid;
+use gltf::json::validation::USize64;
+use gltf::json::{Index, Material, Node, Value};
+use rookery_core::nursery::{Detail, Mesh, Season, Species};
 use rookery_core::planting::Plant;
 use rookery_core::planting::clearance::fit::{Fits, Fitted};
-use rookery_core::scene::{BlobId, Document, SpeciesId, blob_id};
-use serde_json::{Value, json};
+use rookery_core::scene::{Document, SpeciesId};
 use std::collections::BTreeMap;
 use thiserror::Error;
+
+/// The extension that names all plants of a form in one node.
+const INSTANCING: &str = "EXT_mesh_gpu_instancing";
 
 /// Why a scene cannot be written as GLB.
 #[derive(Debug, Error)]
@@ -25,122 +33,88 @@ pub enum GlbError {
 /// # Errors
 /// [`GlbError::TooLarge`].
 pub fn write_glb(handoff: &Handoff<'_>) -> Result<Vec<u8>, GlbError> {
-    let mut glb = Writer::default();
+    let mut binary = Binary::default();
+    let materials = Materials::new(&mut binary);
+    let (ground, solid) = (materials.ground, materials.solid);
+    let mut glb = Writer { binary, materials, forms: BTreeMap::new(), instanced: false };
     let mut top = Vec::new();
-    let grounds = handoff.grounds.iter().map(|(name, mesh)| (name, mesh, glb_material::GROUND));
-    let obstacles = handoff.obstacles.iter().map(|(name, mesh)| (name, mesh, glb_material::SOLID));
+    let grounds = handoff.grounds.iter().map(|(name, mesh)| (name, mesh, ground));
+    let obstacles = handoff.obstacles.iter().map(|(name, mesh)| (name, mesh, solid));
     for (name, mesh, material) in grounds.chain(obstacles).filter(|(_, m, _)| !m.indices.is_empty()) {
-        let mesh = glb.mesh(name, mesh, material);
-        glb.nodes.push(json!({"name": name, "mesh": mesh}));
-        top.push(glb.nodes.len() - 1);
+        let mesh = Some(glb.mesh(name, mesh, material));
+        top.push(glb.node(Node { mesh, ..named(name) }));
     }
-    for grown in &handoff.layers {
-        if let Some(node) = glb.layer(handoff.document, grown) {
-            top.push(node);
-        }
-    }
-    glb.finish(&handoff.document.name, &top)
+    top.extend(handoff.layers.iter().filter_map(|grown| glb.layer(handoff.document, grown)));
+    glb.finish(&handoff.document.name, top)
 }
 
-/// Places in the list of materials that [`Writer::finish`] writes.
-mod glb_material {
-    pub const GROUND: usize = 0;
-    pub const SOLID: usize = 1;
-    pub const THIN: usize = 2;
-    /// Materials with pictures begin here.
-    pub const OWN: usize = 3;
+fn named(name: &str) -> Node {
+    Node { name: Some(name.to_owned()), ..Node::default() }
 }
 
-#[derive(Default)]
 struct Writer {
-    buffer: Buffer,
-    meshes: Vec<Value>,
-    nodes: Vec<Value>,
+    binary: Binary,
+    materials: Materials,
     /// Meshes already written, by species and form.
-    forms: BTreeMap<(SpeciesId, u16), usize>,
-    /// Materials with pictures, by the hash of the picture.
-    known_pictures: BTreeMap<BlobId, usize>,
-    images: Vec<Value>,
-    /// Whether each image begins again beyond its edges.
-    repeats: Vec<bool>,
-    materials: Vec<Value>,
+    forms: BTreeMap<(SpeciesId, u16), Index<json::Mesh>>,
     instanced: bool,
 }
 
 impl Writer {
-    fn mesh(&mut self, name: &str, mesh: &Mesh, material: usize) -> usize {
+    fn node(&mut self, node: Node) -> Index<Node> {
+        self.binary.root.push(node)
+    }
+
+    fn mesh(&mut self, name: &str, mesh: &Mesh, like: Index<Material>) -> Index<json::Mesh> {
         let list = |v: &[Vec3]| -> Vec<[f32; 3]> { v.iter().map(|p| p.to_array()).collect() };
-        let position = self.buffer.floats(&list(&mesh.positions), Target::Vertices, true);
-        let normal = self.buffer.floats(&list(&mesh.normals), Target::Vertices, false);
-        let colour = self.buffer.floats(&list(&mesh.colours), Target::Vertices, false);
-        let material =
-            if mesh.sheen > 0.0 || mesh.glow > 0.0 { self.glossy(material, mesh) } else { material };
-        let mut attributes = json!({"POSITION": position, "NORMAL": normal, "COLOR_0": colour});
-        let mut primitives = Vec::new();
+        let mut attributes = BTreeMap::from([
+            (Valid(Semantic::Positions), self.binary.vertices(&list(&mesh.positions), true)),
+            (Valid(Semantic::Normals), self.binary.vertices(&list(&mesh.normals), false)),
+            (Valid(Semantic::Colors(0)), self.binary.vertices(&list(&mesh.colours), false)),
+        ]);
+        let plain = self.materials.like(&mut self.binary, like, mesh);
+        // A material has one picture: the faces of each make a primitive of their own.
+        let mut by_material = Vec::new();
         if let Some(skin) = &mesh.skin {
             let uv: Vec<[f32; 2]> = skin.uv.iter().map(|uv| uv.to_array()).collect();
-            attributes["TEXCOORD_0"] = json!(self.buffer.floats(&uv, Target::Vertices, false));
-            // A material has one picture: the faces of each make a primitive of their own.
-            let thin = if mesh.through.is_empty() { glb_material::SOLID } else { glb_material::THIN };
+            attributes.insert(Valid(Semantic::TexCoords(0)), self.binary.vertices(&uv, false));
             let mut by_picture = BTreeMap::<u16, Vec<u32>>::new();
             for t in mesh.indices.chunks_exact(3) {
                 by_picture.entry(skin.picture[t[0] as usize]).or_default().extend_from_slice(t);
             }
             for (picture, indices) in by_picture {
                 let own = skin.pictures.get(usize::from(picture));
-                let material = own.map_or(material, |p| self.picture_material(p, thin, mesh));
-                let indices = self.buffer.indices(&indices);
-                primitives.push(json!({"attributes": attributes, "indices": indices, "material": material}));
+                let material = own.map_or(plain, |p| self.materials.pictured(&mut self.binary, p, mesh));
+                by_material.push((material, self.binary.indices(&indices)));
             }
         } else {
-            let indices = self.buffer.indices(&mesh.indices);
-            primitives.push(json!({"attributes": attributes, "indices": indices, "material": material}));
+            by_material.push((plain, self.binary.indices(&mesh.indices)));
         }
-        self.meshes.push(json!({"name": name, "primitives": primitives}));
-        self.meshes.len() - 1
+        let primitives = by_material.into_iter().map(|(material, indices)| Primitive {
+            attributes: attributes.clone(),
+            indices: Some(indices),
+            material: Some(material),
+            mode: Valid(Mode::Triangles),
+            targets: None,
+            extensions: None,
+            extras: Default::default(),
+        });
+        self.binary.root.push(json::Mesh {
+            primitives: primitives.collect(),
+            name: Some(name.to_owned()),
+            weights: None,
+            extensions: None,
+            extras: Default::default(),
+        })
     }
 
-    /// A material as glossy and glowing as a mesh. glTF has one colour of light for a material: the mean of its vertices.
-    fn glossy(&mut self, like: usize, mesh: &Mesh) -> usize {
-        let mean = mesh.colours.iter().sum::<Vec3>() / mesh.colours.len().max(1) as f32;
-        let light = (mean * mesh.glow).clamp(Vec3::ZERO, Vec3::ONE).to_array();
-        let material = json!({"name": "Glossy", "doubleSided": like == glb_material::THIN, "emissiveFactor": light,
-            "pbrMetallicRoughness": {"metallicFactor": 0.0, "roughnessFactor": 0.9 - 0.6 * mesh.sheen}});
-        let known = self.materials.iter().position(|m| *m == material);
-        glb_material::OWN
-            + known.unwrap_or_else(|| {
-                self.materials.push(material);
-                self.materials.len() - 1
-            })
-    }
-
-    /// A material with a picture; the same picture again is the same material.
-    fn picture_material(&mut self, picture: &Picture, like: usize, mesh: &Mesh) -> usize {
-        let key = blob_id(
-            &[bytemuck::cast_slice(&picture.rgba), &picture.width_px.to_le_bytes(), &[like as u8]].concat(),
-        );
-        if let Some(known) = self.known_pictures.get(&key) {
-            return *known;
-        }
-        let png = png_rgba8(picture.width_px, picture.height_px, bytemuck::cast_slice(&picture.rgba))
-            .expect("a picture has as many pixels as it says");
-        let view = self.buffer.bytes_view(&png);
-        self.images.push(json!({"name": picture.name, "bufferView": view, "mimeType": "image/png"}));
-        let texture = self.images.len() - 1;
-        self.repeats.push(mesh.skin.as_ref().is_some_and(|s| s.repeats));
-        let mut material = json!({"name": format!("Picture {}", texture + 1), "doubleSided": like == glb_material::THIN,
-            "pbrMetallicRoughness": {"metallicFactor": 0.0, "roughnessFactor": 0.9 - 0.6 * mesh.sheen, "baseColorTexture": {"index": texture}}});
-        if picture.holes() {
-            material["alphaMode"] = json!("MASK");
-        }
-        self.materials.push(material);
-        let number = glb_material::OWN + self.materials.len() - 1;
-        self.known_pictures.insert(key, number);
-        number
+    /// What plants of a species are made of where no picture lies on them.
+    fn material_of(&self, species: &Species) -> Index<Material> {
+        if species.leafy() { self.materials.thin } else { self.materials.solid }
     }
 
     /// The layer's node, with a child for each form that grows in it; none when nothing grows.
-    fn layer(&mut self, document: &Document, grown: &GrownLayer<'_>) -> Option<usize> {
+    fn layer(&mut self, document: &Document, grown: &GrownLayer<'_>) -> Option<Index<Node>> {
         let mut by_form = BTreeMap::<(u8, u16), Vec<&Plant>>::new();
         let mut children = Vec::new();
         let mut fitted = grown.fits.plants.iter().peekable();
@@ -159,8 +133,7 @@ impl Writer {
         if children.is_empty() {
             return None;
         }
-        self.nodes.push(json!({"name": grown.layer.name, "children": children}));
-        Some(self.nodes.len() - 1)
+        Some(self.node(Node { children: Some(children), ..named(&grown.layer.name) }))
     }
 
     /// A plant with a mesh of its own, its colour in the vertices.
@@ -170,16 +143,14 @@ impl Writer {
         grown: &GrownLayer<'_>,
         plant: &Plant,
         own: &Fitted,
-    ) -> Option<usize> {
+    ) -> Option<Index<Node>> {
         let species = document.species_of(grown.layer, plant)?;
         let mut mesh = Fits::mesh(own, &species.build(plant.form, grown.fits.detail, document.season));
         let colour = Vec3::from(plant.colour.map(|c| f32::from(c) / 128.0));
         mesh.colours.iter_mut().for_each(|c| *c *= colour);
-        let material = if species.leafy() { glb_material::THIN } else { glb_material::SOLID };
         let name = format!("{} {} fitted {}", grown.layer.name, species.name.to_lowercase(), own.plant);
-        let mesh = self.mesh(&name, &mesh, material);
-        self.nodes.push(json!({"name": name, "mesh": mesh, "translation": plant.position_m.to_array()}));
-        Some(self.nodes.len() - 1)
+        let mesh = Some(self.mesh(&name, &mesh, self.material_of(species)));
+        Some(self.node(Node { mesh, translation: Some(plant.position_m.to_array()), ..named(&name) }))
     }
 
     fn instances(
@@ -189,13 +160,13 @@ impl Writer {
         season: Season,
         form: u16,
         plants: &[&Plant],
-    ) -> usize {
+    ) -> Index<Node> {
         let mesh = match self.forms.get(&(species.id.clone(), form)) {
             Some(mesh) => *mesh,
             None => {
-                let material = if species.leafy() { glb_material::THIN } else { glb_material::SOLID };
                 let built = species.build(form, Detail::Full, season);
-                let mesh = self.mesh(&format!("{} {}", species.name, form + 1), &built, material);
+                let name = format!("{} {}", species.name, form + 1);
+                let mesh = self.mesh(&name, &built, self.material_of(species));
                 self.forms.insert((species.id.clone(), form), mesh);
                 mesh
             }
@@ -203,77 +174,54 @@ impl Writer {
         let translations: Vec<[f32; 3]> = plants.iter().map(|p| p.position_m.to_array()).collect();
         let rotations: Vec<[f32; 4]> = plants.iter().map(|p| p.rotation.normalize().to_array()).collect();
         let scales: Vec<[f32; 3]> = plants.iter().map(|p| p.scale().to_array()).collect();
-        let translation = self.buffer.floats(&translations, Target::Instances, false);
-        let rotation = self.buffer.floats(&rotations, Target::Instances, false);
-        let scale = self.buffer.floats(&scales, Target::Instances, false);
-        let mut attributes = json!({"TRANSLATION": translation, "ROTATION": rotation, "SCALE": scale});
+        let mut attributes = BTreeMap::from([
+            ("TRANSLATION", self.binary.instances(&translations)),
+            ("ROTATION", self.binary.instances(&rotations)),
+            ("SCALE", self.binary.instances(&scales)),
+        ]);
         if plants.iter().any(|p| p.colour != Plant::UPRIGHT.colour) {
             // An attribute of its own, as the extension allows: what the colours of each plant are multiplied with.
             let colours: Vec<[f32; 3]> =
                 plants.iter().map(|p| p.colour.map(|c| f32::from(c) / 128.0)).collect();
-            attributes["_COLOR"] = json!(self.buffer.floats(&colours, Target::Instances, false));
+            attributes.insert("_COLOR", self.binary.instances(&colours));
         }
         self.instanced = true;
-        self.nodes.push(json!({
-            "name": format!("{} {} {}", grown.layer.name, species.name.to_lowercase(), form + 1),
-            "mesh": mesh,
-            "extensions": {"EXT_mesh_gpu_instancing": {
-                "attributes": attributes,
-            }},
-        }));
-        self.nodes.len() - 1
+        let attributes = attributes.into_iter().map(|(name, at)| (name.to_owned(), Value::from(at.value())));
+        let attributes = Value::Object(attributes.collect());
+        let others = [(
+            INSTANCING.to_owned(),
+            Value::Object([("attributes".to_owned(), attributes)].into_iter().collect()),
+        )];
+        let extensions = Some(json::extensions::scene::Node { others: others.into_iter().collect() });
+        let name = format!("{} {} {}", grown.layer.name, species.name.to_lowercase(), form + 1);
+        self.node(Node { mesh: Some(mesh), extensions, ..named(&name) })
     }
 
-    fn finish(self, name: &str, top: &[usize]) -> Result<Vec<u8>, GlbError> {
-        let material = |name: &str, double: bool| {
-            json!({"name": name, "doubleSided": double,
-                "pbrMetallicRoughness": {"metallicFactor": 0.0, "roughnessFactor": 0.9}})
-        };
-        let mut materials =
-            vec![material("Ground", false), material("Solid", false), material("Leaves", true)];
-        materials.extend(self.materials);
-        let mut root = json!({
-            "asset": {"version": "2.0", "generator": "Rookery"},
-            "scene": 0,
-            "scenes": [{"name": name, "nodes": top}],
-            "nodes": self.nodes,
-            "meshes": self.meshes,
-            "materials": materials,
-            "buffers": [{"byteLength": self.buffer.bytes.len()}],
-            "bufferViews": self.buffer.views,
-            "accessors": self.buffer.accessors,
+    fn finish(self, name: &str, nodes: Vec<Index<Node>>) -> Result<Vec<u8>, GlbError> {
+        let Binary { mut root, bytes } = self.binary;
+        root.asset.generator = Some("Rookery".to_owned());
+        let scene =
+            json::Scene { nodes, name: Some(name.to_owned()), extensions: None, extras: Default::default() };
+        root.scene = Some(root.push(scene));
+        root.push(json::Buffer {
+            byte_length: USize64::from(bytes.len()),
+            name: None,
+            uri: None,
+            extensions: None,
+            extras: Default::default(),
         });
-        if !self.images.is_empty() {
-            let textures: Vec<Value> = self
-                .repeats
-                .iter()
-                .enumerate()
-                .map(|(i, r)| json!({"source": i, "sampler": u8::from(*r)}))
-                .collect();
-            root["textures"] = json!(textures);
-            root["images"] = json!(self.images);
-            // Smooth between pixels, between smaller copies too; begun again beyond the edges.
-            root["samplers"] =
-                json!([{"magFilter": 9729, "minFilter": 9987, "wrapS": 10497, "wrapT": 10497}]);
-        }
         if self.instanced {
-            root["extensionsUsed"] = json!(["EXT_mesh_gpu_instancing"]);
-            root["extensionsRequired"] = json!(["EXT_mesh_gpu_instancing"]);
+            root.extensions_used = vec![INSTANCING.to_owned()];
+            root.extensions_required = vec![INSTANCING.to_owned()];
         }
-        let mut text = serde_json::to_vec(&root).expect("plain data");
-        text.resize(text.len().next_multiple_of(4), b' ');
-        let total = 12 + 8 + text.len() as u64 + 8 + self.buffer.bytes.len() as u64;
-        let short = |n: u64| u32::try_from(n).map_err(|_| GlbError::TooLarge(total));
-        let mut out = Vec::with_capacity(short(total)? as usize);
-        out.extend_from_slice(b"glTF");
-        for word in [2, short(total)?, text.len() as u32] {
-            out.extend_from_slice(&word.to_le_bytes());
-        }
-        out.extend_from_slice(b"JSON");
-        out.extend_from_slice(&text);
-        out.extend_from_slice(&short(self.buffer.bytes.len() as u64)?.to_le_bytes());
-        out.extend_from_slice(b"BIN\0");
-        out.extend_from_slice(&self.buffer.bytes);
-        Ok(out)
+        let text = root.to_vec().expect("plain data");
+        let length = 12 + 8 + text.len().next_multiple_of(4) as u64 + 8 + bytes.len() as u64;
+        let header = Header {
+            magic: *b"glTF",
+            version: 2,
+            length: u32::try_from(length).map_err(|_| GlbError::TooLarge(length))?,
+        };
+        let glb = Glb { header, json: text.into(), bin: Some(bytes.into()) };
+        Ok(glb.to_vec().expect("memory takes all that is written"))
     }
 }
