@@ -72,6 +72,10 @@ fn bad_files_are_refused_with_the_place_and_the_reason() {
     };
     assert_eq!(
         feature(r#"{"type": "LineString", "coordinates": [[0, 0], [1, "a"]]}"#, "{}"),
+        "feature 1: it is not as GeoJSON has it: invalid type: string \"a\", expected f64"
+    );
+    assert_eq!(
+        feature(r#"{"type": "LineString", "coordinates": [[0, 0], [1]]}"#, "{}"),
         "feature 1: a position is not two numbers"
     );
     assert_eq!(
