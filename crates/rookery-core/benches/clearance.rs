@@ -154,7 +154,7 @@ fn drag(document: &mut Document, ground: &GroundModel) {
         let tree = Arc::new(MeshDistance::new(&moved, &mesh.indices));
         let (low, high) = tree.bounds().expect("it has triangles");
         let given = Given { obstacles: vec![(ObstacleId(1), tree)], ..Given::default() };
-        let rules = Rules::of(document, layer, GroundId::LAND, &[], &given);
+        let rules = Rules::on(document, layer, GroundId::LAND, &[], &given);
         (rules, PlanBox { low: Vec2::new(low.x, low.z), high: Vec2::new(high.x, high.z) })
     };
     let mut even = ground.no_even_places(1);
@@ -206,7 +206,7 @@ fn bend(document: &mut Document, ground: &GroundModel) {
     let tree = Arc::new(MeshDistance::new(&mesh.positions, &mesh.indices));
     let given = Given { obstacles: vec![(id, tree)], ..Given::default() };
     let layer = &document.layers[0];
-    let rules = Rules::of(document, layer, GroundId::LAND, &[], &given);
+    let rules = Rules::on(document, layer, GroundId::LAND, &[], &given);
     let never = CancelToken::default();
     let grown =
         grow_with(ground, layer, &rules, &mut ground.no_even_places(1), &never).expect("nobody stops it");

@@ -128,7 +128,7 @@ fn main() {
     let document = kittiwake_head();
     let layers = &document.layers;
     let rules: Vec<Rules> =
-        layers.iter().map(|l| Rules::of(&document, l, GroundId::LAND, &[], &Given::default())).collect();
+        layers.iter().map(|l| Rules::on(&document, l, GroundId::LAND, &[], &Given::default())).collect();
     let mut evens: Vec<EvenPattern> =
         layers.iter().map(|l| EvenPattern::new(l.seed, large.terrain.size_m())).collect();
     let each = layers.iter().zip(&rules).zip(&mut evens);

@@ -33,7 +33,7 @@ fn main() {
         (layer.pattern, layer.amount, layer.cap) = (pattern, Amount::PerM2 { value: 1.0 }, 10_000_000);
         layer.masks = vec![painted];
         document.paints[0].strokes.clear();
-        let rules = |d: &Document| Rules::of(d, &d.layers[0], GroundId::LAND, &[], &Given::default());
+        let rules = |d: &Document| Rules::on(d, &d.layers[0], GroundId::LAND, &[], &Given::default());
         let mut even = ground.no_even_places(1);
         let mut before =
             grow_with(&ground, &document.layers[0], &rules(&document), &mut even, &never).expect("it grows");
@@ -92,7 +92,7 @@ fn main() {
         &never,
     )
     .expect("nobody stops it");
-    let rules = Rules::of(&document, layer, GroundId::LAND, &[], &given);
+    let rules = Rules::on(&document, layer, GroundId::LAND, &[], &given);
     let places = ground.random_places(layer.seed, 2_016_000);
     let stands = |place: &Candidate| {
         let own = unit(draw(layer.seed, place.id.0, Channel::Mask)[0]);
@@ -135,7 +135,7 @@ fn main() {
     for i in 0..6 {
         let mut one = layer.clone();
         one.masks = vec![layer.masks[i]];
-        let rules = Rules::of(&document, &one, GroundId::LAND, &[], &given);
+        let rules = Rules::on(&document, &one, GroundId::LAND, &[], &given);
         let start = Instant::now();
         let found = rookery_core::habitat::shares(&ground, &rules);
         println!(

@@ -31,7 +31,7 @@ fn scene(species: &[(&str, f32)]) -> Document {
     let mut document = bare();
     for (i, (id, per_m2)) in species.iter().enumerate() {
         let own = document.species(&SpeciesId((*id).into())).unwrap().clone();
-        let mut layer = Layer::of(&own, LayerId(i as u32 + 1), id);
+        let mut layer = Layer::usual(&own, LayerId(i as u32 + 1), id);
         (layer.masks, layer.pattern) = (Vec::new(), Pattern::Random);
         layer.amount = Amount::PerM2 { value: *per_m2 };
         layer.clearance = Clearance { own: CROWN, others: CROWN, obstacles: CROWN, ..Clearance::default() };
@@ -375,7 +375,7 @@ fn growing_again_after_a_dab_is_growing_anew_where_plants_keep_clear() {
             &CancelToken::default(),
         )
         .unwrap();
-        Rules::of(d, layer, GroundId::LAND, &[], &given)
+        Rules::on(d, layer, GroundId::LAND, &[], &given)
     };
     let never = CancelToken::default();
     let mut even = ground.no_even_places(1);
@@ -461,7 +461,7 @@ fn the_bare_strip_along_a_track_is_as_large_as_squares_tell() {
             Clearance { tracks: Keep { margin_m, ..CROWN }, ..Clearance::default() };
         let growth = grown(&document, &ground, 1);
         let model = GroundRef::Terrain(&ground);
-        let rules = Rules::of(&document, &document.layers[0], GroundId::LAND, &[], &Given::default());
+        let rules = Rules::on(&document, &document.layers[0], GroundId::LAND, &[], &Given::default());
         let on = [(GroundId::LAND, model, &rules)];
         let found = findings(&document, &document.layers[0], &on, &growth.plants).bare.unwrap();
         let radius = radius(&document, 1);

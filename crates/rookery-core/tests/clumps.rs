@@ -78,7 +78,7 @@ fn layer(count: u32) -> Layer {
         clumps: Clumps { radius_m: 1.0, plants: 8.0 },
         amount: Amount::Total { value: count },
         masks: Vec::new(),
-        ..Layer::of(species, LayerId(1), "Thrift")
+        ..Layer::usual(species, LayerId(1), "Thrift")
     }
 }
 

@@ -13,7 +13,7 @@ fn grown(pattern: Pattern, cover: f32, size: Range) -> (Vec<Plant>, f32) {
     let ground = GroundModel::new(terrain, None, 1);
     let mut document = bare();
     let species = document.nursery().into_iter().find(|s| s.id.0 == "thrift").unwrap().clone();
-    let mut layer = Layer::of(&species, LayerId(1), "Thrift");
+    let mut layer = Layer::usual(&species, LayerId(1), "Thrift");
     (layer.pattern, layer.amount, layer.masks) = (pattern, Amount::Cover { value: cover }, Vec::new());
     layer.stance.size = size;
     // What is asked for is what grows where plants find room; here all do.

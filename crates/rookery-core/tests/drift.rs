@@ -34,7 +34,7 @@ fn stroke(points: &[[f32; 2]]) -> Drift {
 fn scene(drifts: Vec<Drift>) -> Document {
     let mut document = bare();
     let species = document.species(&SpeciesId("fescue".into())).unwrap().clone();
-    let mut layer = Layer::of(&species, LayerId(1), "Turf");
+    let mut layer = Layer::usual(&species, LayerId(1), "Turf");
     layer.masks = vec![Mask::band(MaskId(1), Quantity::Altitude, [900.0, 901.0, 902.0, 903.0])];
     layer.amount = Amount::Total { value: 0 };
     // What leans out from a slope is sunk along its stem.

@@ -27,7 +27,7 @@ fn grown(document: &Document, ground: &GroundModel) -> (Vec<Plant>, u64) {
 fn of(mix: &[(&str, f32)]) -> Document {
     let mut document = bare();
     let species = document.species(&SpeciesId("fescue".into())).unwrap().clone();
-    let mut layer = Layer::of(&species, LayerId(1), "Turf");
+    let mut layer = Layer::usual(&species, LayerId(1), "Turf");
     layer.mix =
         mix.iter().map(|(id, share)| MixPart { species: SpeciesId((*id).into()), share: *share }).collect();
     (layer.masks, layer.amount) = (Vec::new(), Amount::PerM2 { value: 1.0 });
@@ -206,7 +206,7 @@ fn a_layout_stands_at_the_corners_and_faces_of_a_mesh() {
     let grow = |pattern: Pattern| {
         let mut layer = document.layers[0].clone();
         layer.pattern = pattern;
-        let rules = Rules::of(&document, &layer, GroundId::LAND, &[], &Given::default());
+        let rules = Rules::on(&document, &layer, GroundId::LAND, &[], &Given::default());
         let ground = GroundRef::Mesh(&mesh);
         let grown =
             ground.grow(&layer, &rules, &mut ground.no_even_places(1), &CancelToken::default()).unwrap();
@@ -224,7 +224,7 @@ fn a_layout_stands_at_the_corners_and_faces_of_a_mesh() {
     document.layers[0].rows = Rows { between_m: 1.0, along_m: 1.0, jitter: 0.5, ..Rows::default() };
     let mut layer = document.layers[0].clone();
     layer.pattern = Pattern::Rows;
-    let rules = Rules::of(&document, &layer, GroundId::LAND, &[], &Given::default());
+    let rules = Rules::on(&document, &layer, GroundId::LAND, &[], &Given::default());
     let ground = GroundRef::Mesh(&mesh);
     let rows = ground.grow(&layer, &rules, &mut ground.no_even_places(1), &CancelToken::default()).unwrap();
     assert!(rows.plants.len() > 200, "{}", rows.plants.len());

@@ -19,7 +19,7 @@ fn plane(rise: f32) -> GroundModel {
 fn scene(species: &str) -> Document {
     let mut document = bare();
     let own = document.species(&SpeciesId(species.into())).unwrap().clone();
-    let mut layer = Layer::of(&own, LayerId(1), "Measured");
+    let mut layer = Layer::usual(&own, LayerId(1), "Measured");
     (layer.masks, layer.stance) = (Vec::new(), Stance::default());
     document.layers = vec![layer];
     document
@@ -27,7 +27,7 @@ fn scene(species: &str) -> Document {
 
 fn measured(document: &Document, ground: &GroundModel, plants: &[Plant]) -> Findings {
     let layer = &document.layers[0];
-    let rules = Rules::of(document, layer, GroundId::LAND, &[], &Given::default());
+    let rules = Rules::on(document, layer, GroundId::LAND, &[], &Given::default());
     findings(document, layer, &[(GroundId::LAND, GroundRef::Terrain(ground), &rules)], plants)
 }
 

@@ -22,7 +22,7 @@ fn flat() -> GroundModel {
 fn layer_of(id: &str, per_m2: f32) -> Document {
     let mut document = bare();
     let species = document.species(&SpeciesId(id.into())).unwrap().clone();
-    let mut layer = Layer::of(&species, LayerId(1), id);
+    let mut layer = Layer::usual(&species, LayerId(1), id);
     (layer.masks, layer.pattern) = (Vec::new(), Pattern::Random);
     layer.amount = Amount::PerM2 { value: per_m2 };
     layer.clearance = Clearance::default();

@@ -8,7 +8,7 @@ use rookery_core::nursery::{Detail, Season, Seen, Species, ready};
 fn seen(species: &Species, detail: Detail, season: Season) -> Seen {
     let mut sum = Seen::default();
     for form in 0..species.forms {
-        let seen = Seen::of(&species.stand_in(form, detail, season), 160);
+        let seen = Seen::look(&species.stand_in(form, detail, season), 160);
         sum.area_m2 += seen.area_m2;
         sum.colour += seen.colour * seen.area_m2;
     }

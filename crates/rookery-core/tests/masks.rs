@@ -219,7 +219,7 @@ fn plants_stand_where_the_way_downhill_says() {
 
 #[test]
 fn readings_of_the_ground_let_through_what_they_say() {
-    let openness = Reading::Openness.of(&SCENE.1.terrain, &CancelToken::default()).unwrap();
+    let openness = Reading::Openness.read_off(&SCENE.1.terrain, &CancelToken::default()).unwrap();
     let open = Mask::band(MaskId(1), Quantity::Openness, [0.9, 0.9, 1.0, 1.0]);
     let plants = grown(&with(open), LayerId(1));
     let t = &SCENE.1.terrain;
@@ -276,7 +276,7 @@ fn a_stroke_of_the_brush_changes_plants_within_its_reach_only() {
             let at = |n: usize| {
                 let mut document = painted(n);
                 document.layers[0].pattern = pattern;
-                let rules = Rules::of(&document, &document.layers[0], GroundId::LAND, &[], &Given::default());
+                let rules = Rules::on(&document, &document.layers[0], GroundId::LAND, &[], &Given::default());
                 (document.layers[0].clone(), rules, document.paints[0].strokes.last().cloned())
             };
             let (layer, rules, _) = at(strokes - 1);
@@ -333,7 +333,7 @@ fn a_share_of_the_height_is_the_altitude_between_the_lowest_and_the_highest_land
         + other.iter().filter(|p| !plants.contains(p)).count();
     assert!(apart <= 2, "{apart}");
     // A stroke anywhere may move the ends, so its plants are not grown again near it alone.
-    let whole = |d: &Document| Needs::of(d, &d.layers[0]).whole_height;
+    let whole = |d: &Document| Needs::new(d, &d.layers[0]).whole_height;
     assert!(whole(&by_share) && !whole(&by_metres));
 }
 

@@ -209,7 +209,7 @@ fn a_zone_of_a_face_group_keeps_plants_on_it_or_off_it() {
     let mut layer = layer(Pattern::Random, 6, 2.0);
     let on = Mask { zone: Some(ZoneId(1)), ..mask(Quantity::Zone, [0.0, 1.0, 1.0, 1.0]) };
     let count = |layer: &Layer| {
-        let rules = Rules::of(&document, layer, ground, &m.groups, &Given::default());
+        let rules = Rules::on(&document, layer, ground, &m.groups, &Given::default());
         let never = CancelToken::default();
         let grown = grow_with(&m, layer, &rules, &mut m.no_even_places(layer.seed), &never).unwrap();
         let east = grown.plants.iter().filter(|p| p.position_m.x > 0.0).count();
@@ -222,7 +222,7 @@ fn a_zone_of_a_face_group_keeps_plants_on_it_or_off_it() {
     let (paving, lawn) = count(&layer);
     assert!(paving == 0 && lawn > 300, "{paving} and {lawn}");
     let (spot, _) = m.nearest(vec3(5.0, 1.0, 0.0));
-    let verdict = probe(&m, &Rules::of(&document, &layer, ground, &m.groups, &Given::default()), &spot);
+    let verdict = probe(&m, &Rules::on(&document, &layer, ground, &m.groups, &Given::default()), &spot);
     assert_eq!((verdict.share, verdict.masks[0].reading), (0.0, Some(1.0)));
     assert_eq!(verdict.words, "refused by zone: 100 % in it, 0 % let through");
 }
@@ -355,7 +355,7 @@ fn a_picture_lies_round_a_planet_by_longitude_and_latitude() {
         ..kittiwake_head().layers.remove(0)
     };
     let planet = model(&ball(60), Upright::Centre);
-    let rules = |id| Rules::of(&document, &layer, id, &[], &Given::default());
+    let rules = |id| Rules::on(&document, &layer, id, &[], &Given::default());
     let never = CancelToken::default();
     let grown =
         grow_with(&planet, &layer, &rules(GroundId(1)), &mut planet.no_even_places(1), &never).unwrap();

@@ -15,7 +15,11 @@ fn scene() -> Document {
     let mut document = bare();
     let layer = |document: &Document, id: u32, species: &str| {
         let own = document.species(&SpeciesId(species.into())).unwrap().clone();
-        Layer { masks: Vec::new(), clearance: Clearance::default(), ..Layer::of(&own, LayerId(id), species) }
+        Layer {
+            masks: Vec::new(),
+            clearance: Clearance::default(),
+            ..Layer::usual(&own, LayerId(id), species)
+        }
     };
     let mut boulders = layer(&document, 1, "boulder");
     boulders.amount = Amount::Total { value: 40 };

@@ -71,7 +71,7 @@ fn amount() -> impl Strategy<Value = Amount> {
 
 fn again_and_anew<S: Surface>(ground: &S, before: &Document, after: &Document) -> [Growth; 2] {
     let never = CancelToken::default();
-    let rules = |d: &Document| Rules::of(d, &d.layers[0], GroundId::LAND, &[], &Given::default());
+    let rules = |d: &Document| Rules::on(d, &d.layers[0], GroundId::LAND, &[], &Given::default());
     let (was, now) = (rules(before), rules(after));
     let layer = &after.layers[0];
     let mut even = ground.no_even_places(layer.seed);

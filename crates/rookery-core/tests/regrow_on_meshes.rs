@@ -53,7 +53,7 @@ fn painted(strokes: Vec<PaintStroke>, pattern: Pattern, crowded: bool) -> Docume
 }
 
 fn rules(document: &Document) -> Rules {
-    Rules::of(document, &document.layers[0], ID, &[], &Given::default())
+    Rules::on(document, &document.layers[0], ID, &[], &Given::default())
 }
 
 fn stroke(id: u32) -> impl Strategy<Value = PaintStroke> {

@@ -11,7 +11,7 @@ fn scene() -> Document {
     let mut document = bare();
     for (i, (id, per_m2)) in [("fescue", 3.0), ("hawthorn", 0.05), ("boulder", 0.1)].into_iter().enumerate() {
         let own = document.species(&SpeciesId(id.into())).unwrap().clone();
-        let mut layer = Layer::of(&own, LayerId(i as u32 + 1), id);
+        let mut layer = Layer::usual(&own, LayerId(i as u32 + 1), id);
         (layer.masks, layer.pattern) = (Vec::new(), Pattern::Random);
         layer.amount = Amount::PerM2 { value: per_m2 };
         layer.clearance = Clearance::default();

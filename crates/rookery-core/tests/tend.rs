@@ -19,7 +19,7 @@ static HILLS: LazyLock<GroundModel> = LazyLock::new(|| {
 fn scene() -> Document {
     let mut document = bare();
     let thrift = document.species(&SpeciesId("thrift".into())).unwrap().clone();
-    let mut layer = Layer::of(&thrift, LayerId(1), "Thrift");
+    let mut layer = Layer::usual(&thrift, LayerId(1), "Thrift");
     (layer.masks, layer.pattern, layer.amount) = (Vec::new(), Pattern::Random, Amount::PerM2 { value: 2.0 });
     layer.clearance.own.by = Reach::Crown;
     document.layers = vec![layer];
@@ -158,7 +158,7 @@ fn a_set_plant_follows_the_ground_when_it_is_sculpted() {
 fn what_changed_is_told_when_more_grow_around_a_smaller_plant() {
     let (document, ground) = (scene(), &*HILLS);
     let mut set = taken(&document, ground, &grown(&document, ground).plants[5], 1);
-    let rules = |d: &Document| Rules::of(d, &d.layers[0], GroundId::LAND, &[], &Given::default());
+    let rules = |d: &Document| Rules::on(d, &d.layers[0], GroundId::LAND, &[], &Given::default());
     let with = |size: f32, set: &mut Tended| {
         set.plant.as_mut().unwrap().size = size;
         tend(&document, vec![set.clone()], Vec::new()).document

@@ -143,7 +143,7 @@ struct Land {
 }
 
 impl Land {
-    fn of(d: &Document) -> Self {
+    fn new(d: &Document) -> Self {
         let placed = |g: &PlacedGround| (g.id, placed_model(g, d.ground.water_m, |_| None).unwrap());
         Self { land: ground_model(d, |_| None).unwrap(), placed: d.grounds.iter().map(placed).collect() }
     }
@@ -158,7 +158,7 @@ impl Land {
 
 /// What grows of every layer.
 fn grown(d: &Document) -> Vec<Arc<Growth>> {
-    let land = Land::of(d);
+    let land = Land::new(d);
     let made: Vec<_> =
         d.obstacles.iter().map(|o| (o.id, obstacle_mesh(d, o, &land.land.terrain, |_| None).ok())).collect();
     let obstacle = |o: &Obstacle| made.iter().find(|(id, _)| *id == o.id)?.1.clone();

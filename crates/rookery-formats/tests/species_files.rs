@@ -115,7 +115,7 @@ fn handoff_has_the_pictures_and_reading_it_back_gives_the_same_form() {
     let full = held[0][0].clone();
     let imported = Imported { thin: true, held: Held::new(Arc::new(held)), ..plan(WILLOW) };
     let species = Species::imported(imported, Kind::Shrub, "Dwarf willow", 1, |_| false);
-    let layer = Layer::of(&species, LayerId(1), "Willows");
+    let layer = Layer::usual(&species, LayerId(1), "Willows");
     let document = Document { species: vec![species], layers: vec![layer.clone()], ..bare() };
     let Plan::Imported(plan) = &document.species[0].plan else { unreachable!() };
     assert!(plan.held.is_some());

@@ -46,15 +46,16 @@ fn main() {
         let land = GroundRef::from(&ground).mesh(&Frame::SCENE);
         let scene = RenderScene::new(
             vec![land],
-            Water::of(&document),
+            Water::all_in(&document),
             obstacles(),
             &document,
             &layers,
-            Light::of(shot),
+            Light::new(shot),
         );
         let built = start.elapsed();
         let start = Instant::now();
-        let film = take_shot(&scene, shot, StillSettings::of(shot), &never, |_| ()).expect("nobody stops it");
+        let film =
+            take_shot(&scene, shot, StillSettings::new(shot), &never, |_| ()).expect("nobody stops it");
         println!(
             "{}: structure {:.0} ms, {} x {} at {} samples {:.0} ms",
             shot.name,

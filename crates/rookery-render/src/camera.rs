@@ -17,7 +17,7 @@ pub struct Camera {
 
 impl Camera {
     /// The camera of a shot for a picture of this shape.
-    pub fn of(shot: &Shot, width_px: u32, height_px: u32) -> Self {
+    pub fn new(shot: &Shot, width_px: u32, height_px: u32) -> Self {
         let eye = Vec3A::from(shot.eye_m);
         let forward = (Vec3A::from(shot.target_m) - eye).normalize();
         let north = if forward.y.abs() > 0.9999 { Vec3A::NEG_Z } else { Vec3A::Y };

@@ -89,20 +89,20 @@ fn filled(mut pixels: Vec<[u8; 4]>, width: usize) -> Vec<[u8; 4]> {
 /// Makes a card broader or narrower until it covers as much as its form all around, and of the same mean colour: two sheets hide one
 /// another otherwise than leaves do.
 fn alike(mesh: &Mesh, mut card: Card) -> Card {
-    let full = Seen::of(mesh, ROWS);
+    let full = Seen::look(mesh, ROWS);
     card.covered_m2 = full.area_m2;
     if full.area_m2 <= 0.0 {
         return card;
     }
     let half_m = card.half_m;
     for _ in 0..4 {
-        let share = Seen::of(&card.mesh(), ROWS).area_m2 / full.area_m2;
+        let share = Seen::look(&card.mesh(), ROWS).area_m2 / full.area_m2;
         if (share - 1.0).abs() < 0.01 || share <= 0.0 {
             break;
         }
         card.half_m = (card.half_m / share).clamp(half_m * 0.5, half_m * 2.0);
     }
-    let gain = full.colour / Seen::of(&card.mesh(), ROWS).colour.max(Vec3::splat(1e-4));
+    let gain = full.colour / Seen::look(&card.mesh(), ROWS).colour.max(Vec3::splat(1e-4));
     let gain = gain.clamp(Vec3::splat(0.5), Vec3::splat(2.0)).to_array().map(f32::sqrt);
     for pixel in card.colours.iter_mut().flatten() {
         (0..3).for_each(|c| pixel[c] = (f32::from(pixel[c]) * gain[c]).round().min(255.0) as u8);

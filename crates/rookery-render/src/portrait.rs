@@ -70,7 +70,7 @@ pub fn portrait(
     // What lies under the base point is in the ground.
     let span = vec3(at.max(1e-3), high, deep);
     let camera = frame(span, settings);
-    let mut scene = RenderScene::of_mesh(Some(backdrop(span)), Light::of(&studio(settings)));
+    let mut scene = RenderScene::of_mesh(Some(backdrop(span)), Light::new(&studio(settings)));
     let list = row.iter().zip(places).map(|((mesh, turn), x)| Instance {
         position: Vec3A::new(x - at * 0.5, 0.0, 0.0),
         rotation: *turn,
@@ -144,7 +144,7 @@ fn frame(span: Vec3, settings: &PortraitSettings) -> Camera {
     let eye = target + vec3(0.0, sin, cos) * distance;
     let shot =
         Shot { eye_m: eye.to_array(), target_m: target.to_array(), view_deg: VIEW_DEG, ..studio(settings) };
-    Camera::of(&shot, settings.width_px, settings.height_px)
+    Camera::new(&shot, settings.width_px, settings.height_px)
 }
 
 /// Sun from the upper left behind the camera, a light veil before it.

@@ -40,7 +40,7 @@ pub struct Water {
 
 impl Water {
     /// All water of a scene.
-    pub fn of(document: &Document) -> Vec<Self> {
+    pub fn all_in(document: &Document) -> Vec<Self> {
         let everywhere = document.ground.water_m.map(|level_m| Self { level_m, plane: None });
         let planes = document.waters.iter().map(|w| Self { level_m: w.height_m, plane: Some(w.clone()) });
         everywhere.into_iter().chain(planes).collect()
@@ -90,7 +90,7 @@ impl RenderScene {
             Vec::with_capacity(layers.iter().map(|(_, p, _)| p.len()).sum::<usize>() + obstacles.len());
         for mesh in obstacles.into_iter().filter(|m| !m.indices.is_empty()) {
             let mesh = scene.add_part(mesh);
-            list.push(Instance::of(mesh));
+            list.push(Instance::new(mesh));
         }
         let mut forms = BTreeMap::new();
         for (layer, plants, fits) in layers {
@@ -103,7 +103,7 @@ impl RenderScene {
                     }
                     let form = species.build(p.form, fits.detail, document.season);
                     let mesh = scene.add_part(Fits::mesh(own, &form));
-                    let place = Instance::of(mesh);
+                    let place = Instance::new(mesh);
                     list.push(Instance {
                         position: p.position_m.into(),
                         tint: p.tint,

@@ -32,7 +32,7 @@ pub struct StillSettings {
 
 impl StillSettings {
     /// Those of a shot, with light carried over three surfaces.
-    pub fn of(shot: &Shot) -> Self {
+    pub fn new(shot: &Shot) -> Self {
         Self {
             width_px: shot.width_px,
             height_px: shot.height_px,
@@ -62,7 +62,7 @@ pub fn take_shot(
     cancel: &CancelToken,
     progress: impl Fn(f32) + Sync,
 ) -> Result<Film, StillError> {
-    take(scene, &Camera::of(shot, settings.width_px, settings.height_px), settings, cancel, progress)
+    take(scene, &Camera::new(shot, settings.width_px, settings.height_px), settings, cancel, progress)
 }
 
 /// Takes a still through any camera.

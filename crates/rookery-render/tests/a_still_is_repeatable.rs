@@ -26,9 +26,9 @@ fn still(
     let layers: Vec<_> = grown.iter().map(|(l, p)| (*l, p.as_slice(), &none)).collect();
     let shot = &document.shots[0];
     let land = GroundRef::from(&ground).mesh(&Frame::SCENE);
-    let waters = Water::of(&document);
-    let scene = RenderScene::new(vec![land], waters, Vec::new(), &document, &layers, Light::of(shot));
-    let settings = StillSettings { width_px: 80, height_px: 45, samples: 2, ..StillSettings::of(shot) };
+    let waters = Water::all_in(&document);
+    let scene = RenderScene::new(vec![land], waters, Vec::new(), &document, &layers, Light::new(shot));
+    let settings = StillSettings { width_px: 80, height_px: 45, samples: 2, ..StillSettings::new(shot) };
     let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).build().unwrap();
     pool.install(|| take_shot(&scene, shot, settings, cancel, progress))
 }

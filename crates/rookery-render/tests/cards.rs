@@ -13,7 +13,7 @@ fn a_card_covers_as_much_as_its_form_in_the_same_colour() {
         for form in 0..s.forms {
             let mesh = s.build(form, Detail::Full, Season::SUMMER);
             for (sum, of) in [(&mut full, &mesh), (&mut cards, &card(&mesh, 80).mesh())] {
-                let seen = Seen::of(of, 96);
+                let seen = Seen::look(of, 96);
                 sum.area_m2 += seen.area_m2;
                 sum.colour += seen.colour * seen.area_m2;
             }

@@ -1829,7 +1829,7 @@ export interface components {
             what: "tint";
         };
         /** @description What dropping a community means. */
-        DropPlan: {
+        Drop: {
             /** @description The change that drops it; it is carried out like any other. */
             command: components["schemas"]["Command"];
             /** @description How heavy it will be. */
@@ -8301,7 +8301,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DropPlan"];
+                    "application/json": components["schemas"]["Drop"];
                 };
             };
             /** @description What is asked cannot be read */

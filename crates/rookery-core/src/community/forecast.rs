@@ -56,11 +56,11 @@ pub fn forecast<'a>(
         let plants = match layer.amount {
             Amount::Total { value } => u64::from(value),
             _ => {
-                let crown = MeanCrown::of(&after, layer);
+                let crown = MeanCrown::new(&after, layer);
                 let value = per_m2(layer, &crown).unwrap_or(0.0);
                 let on = grown_on(&after, layer).into_iter().filter_map(|id| Some((id, model(id)?)));
                 let allowed = on.map(|(id, g)| {
-                    g.shares(&Rules::of(&after, layer, id, g.groups(), &Given::default())).allowed_m2
+                    g.shares(&Rules::on(&after, layer, id, g.groups(), &Given::default())).allowed_m2
                 });
                 (f64::from(value) * allowed.sum::<f64>()).round() as u64
             }

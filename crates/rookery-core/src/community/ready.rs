@@ -122,6 +122,6 @@ fn layer(id: u32, name: &str, species: &str, per_m2: f32, steepest: f32) -> Laye
         seed: 900 + id * 13,
         amount: Amount::PerM2 { value: per_m2 },
         masks: vec![Mask::band(MaskId(1), Quantity::Slope, [0.0, 0.0, steepest * 0.75, steepest])],
-        ..Layer::of(found, LayerId(id), name)
+        ..Layer::usual(found, LayerId(id), name)
     }
 }

@@ -3,7 +3,7 @@
 use super::mesh::{EvenOnMesh, MeshModel};
 use super::{Frame, GroundModel, PlanBoxes, Reading, SunPath, Surface, analysis};
 use crate::cancel::{CancelToken, Cancelled};
-use crate::habitat::{Histogram, Rules, Shares, shares};
+use crate::habitat::{Allowed, Histogram, Rules, shares};
 use crate::nursery::Mesh;
 use crate::planting::pattern::EvenPattern;
 use crate::planting::{GrowError, Growth, Verdict, grow_with, probe, regrow, regrow_curves};
@@ -81,7 +81,7 @@ impl GroundRef<'_> {
     }
 
     /// What a layer's masks let through on it.
-    pub fn shares(&self, rules: &Rules) -> Shares {
+    pub fn shares(&self, rules: &Rules) -> Allowed {
         match self {
             Self::Terrain(t) => shares(*t, rules),
             Self::Mesh(m) => shares(*m, rules),
@@ -182,7 +182,7 @@ impl GroundRef<'_> {
     pub fn reading(&self, reading: Reading, cancel: &CancelToken) -> Result<Vec<f32>, Cancelled> {
         match self {
             Self::Terrain(t) => {
-                let mut values = reading.of(&t.terrain, cancel)?;
+                let mut values = reading.read_off(&t.terrain, cancel)?;
                 if reading == Reading::Altitude {
                     values.iter_mut().for_each(|v| *v += t.base_m);
                 }

@@ -22,7 +22,7 @@ impl Frame {
     pub const SCENE: Self = Self { origin_m: Vec3::ZERO, turn: Quat::IDENTITY };
 
     /// Where a placed ground stands.
-    pub fn of(ground: &PlacedGround) -> Self {
+    pub fn new(ground: &PlacedGround) -> Self {
         let PlacedGround { x_m, y_m, z_m, turn_deg, .. } = *ground;
         // Clockwise seen from above is against the sense of a turn about Y.
         Self { origin_m: Vec3::new(x_m, y_m, z_m), turn: Quat::from_rotation_y(-turn_deg.to_radians()) }
@@ -86,7 +86,7 @@ mod tests {
 
     #[test]
     fn a_quarter_turn_takes_north_to_east_and_comes_back() {
-        let frame = Frame::of(&PlacedGround {
+        let frame = Frame::new(&PlacedGround {
             id: GroundId(1),
             name: "Arch".into(),
             source: PlacedSource::Arch(ArchGround::default()),

@@ -92,7 +92,7 @@ impl Reading {
     ///
     /// # Errors
     /// [`Cancelled`].
-    pub fn of(self, terrain: &Terrain, cancel: &CancelToken) -> Result<Vec<f32>, Cancelled> {
+    pub fn read_off(self, terrain: &Terrain, cancel: &CancelToken) -> Result<Vec<f32>, Cancelled> {
         Ok(match self {
             Self::Altitude => terrain.heights_zx().to_vec(),
             Self::Slope => analysis::slope_deg(terrain),
@@ -127,7 +127,7 @@ impl Reading {
     /// How the plan area is spread over values that were read; what lies beyond their ends is counted there.
     pub fn histogram(self, terrain: &Terrain, values: &[f32]) -> Histogram {
         let (low, high) = self.ends(values);
-        Histogram::of(terrain, values, low, high)
+        Histogram::over_samples(terrain, values, low, high)
     }
 }
 
@@ -149,7 +149,7 @@ mod tests {
         let heights = (0..n * n).map(|i| ((i * 7919) % 97) as f32 * 0.1).collect();
         let terrain = Terrain::new(n, n, Vec2::new(1.0, 1.5), heights).unwrap();
         for reading in Reading::ALL {
-            let values = reading.of(&terrain, &CancelToken::default()).unwrap();
+            let values = reading.read_off(&terrain, &CancelToken::default()).unwrap();
             assert_eq!(values.len(), n * n, "{reading:?}");
             assert!(values.iter().all(|v| v.is_finite()), "{reading:?}");
             let h = reading.histogram(&terrain, &values);
@@ -165,7 +165,7 @@ mod tests {
         let terrain = Terrain::new(64, 64, Vec2::ONE, vec![0.0; 4096]).unwrap();
         let cancel = CancelToken::default();
         cancel.cancel();
-        assert_eq!(Reading::Wetness.of(&terrain, &cancel), Err(Cancelled));
-        assert_eq!(Reading::Openness.of(&terrain, &cancel), Err(Cancelled));
+        assert_eq!(Reading::Wetness.read_off(&terrain, &cancel), Err(Cancelled));
+        assert_eq!(Reading::Openness.read_off(&terrain, &cancel), Err(Cancelled));
     }
 }

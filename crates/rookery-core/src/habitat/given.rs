@@ -28,11 +28,11 @@ pub struct Needs {
 
 impl Needs {
     /// What a layer needs. Masks that are off are measured too, so they count.
-    pub fn of(document: &Document, layer: &Layer) -> Self {
+    pub fn new(document: &Document, layer: &Layer) -> Self {
         Self::with(document, &document.claims(), layer)
     }
 
-    /// As [`Needs::of`], where it is known who yields to whom.
+    /// As [`Needs::new`], where it is known who yields to whom.
     pub fn with(document: &Document, claims: &Claims, layer: &Layer) -> Self {
         let mut needs = Self::default();
         for mask in &layer.masks {
@@ -90,7 +90,7 @@ impl Given {
         plants: impl Fn(&Layer) -> Result<Arc<Growth>, E>,
         cancel: &CancelToken,
     ) -> Result<Self, E> {
-        let needs = Needs::of(document, layer);
+        let needs = Needs::new(document, layer);
         let mut given = Self::default();
         for what in &needs.sampled {
             if let Some(values) = what.compute(document, id, ground, cancel)? {

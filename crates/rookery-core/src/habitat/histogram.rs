@@ -33,7 +33,7 @@ impl Histogram {
     }
 
     /// Counts one value per sample of the terrain; values outside are counted at the ends, what is not a number nowhere.
-    pub fn of(terrain: &Terrain, values: &[f32], low: f32, high: f32) -> Self {
+    pub fn over_samples(terrain: &Terrain, values: &[f32], low: f32, high: f32) -> Self {
         let cell_m2 = f64::from(terrain.cell_m().x) * f64::from(terrain.cell_m().y);
         let scale = Self::scale(low, high);
         let count = |row: usize| {
@@ -78,7 +78,7 @@ mod tests {
         let n = 601;
         let heights: Vec<f32> = (0..n * n).map(|i| (i % n) as f32).collect();
         let terrain = Terrain::new(n, n, Vec2::splat(0.5), heights.clone()).unwrap();
-        let histogram = Histogram::of(&terrain, &heights, 0.0, 600.0);
+        let histogram = Histogram::over_samples(&terrain, &heights, 0.0, 600.0);
         let total: f32 = histogram.areas_m2.iter().sum();
         assert!((total - terrain.plan_area_m2()).abs() < 1.0);
         let even = total / Histogram::STEPS as f32;

@@ -1,5 +1,6 @@
 //! Masks: where a layer's plants may stand, as a value from 0 to 1 at each point of the ground.
 
+mod allowed;
 mod driven;
 mod given;
 mod histogram;
@@ -11,12 +12,12 @@ mod quantity;
 mod redrawn;
 mod response;
 mod rules;
-mod share;
 mod source;
 mod steady_near;
 mod view_field;
 mod volume;
 
+pub use allowed::{Allowed, AllowedByMask, SurveyedRun, shares, survey};
 pub use driven::Driven;
 pub use given::{Given, Needs, crowns};
 pub use histogram::Histogram;
@@ -28,7 +29,6 @@ pub use quantity::{MaskSpread, spread, values_at};
 pub use redrawn::{LookedAt, Redrawn};
 pub use response::{is_level, response_at};
 pub use rules::{Rules, ZoneField, joined, respond};
-pub use share::{MaskShare, RunShare, Shares, shares, survey};
 pub use source::{Asks, Sampled, Source, Span, Words, band, number, source, water_distance_m};
 pub use steady_near::SteadyNear;
 pub use view_field::ViewField;

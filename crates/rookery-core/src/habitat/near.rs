@@ -23,7 +23,7 @@ pub enum NearField {
 
 impl NearField {
     /// What a mask looks at in a scene; none for water, which is read off the ground.
-    pub fn of(document: &Document, mask: &Mask, given: &Given) -> Option<Self> {
+    pub fn for_mask(document: &Document, mask: &Mask, given: &Given) -> Option<Self> {
         let lines = |fits: &dyn Fn(&crate::scene::Outline) -> bool| {
             Self::Lines(
                 document
@@ -46,7 +46,7 @@ impl NearField {
             | Near::Ball { .. }
             | Near::Cylinder { .. }
             | Near::Box { .. }
-            | Near::Camera { .. }) => Self::Volume(Volume::of(document, &near)?),
+            | Near::Camera { .. }) => Self::Volume(Volume::from_near(document, &near)?),
             Near::Layer { id } => {
                 let found = given.crowns.iter().find(|(own, _)| *own == id);
                 Self::Crowns(found.map_or_else(Arc::default, |(_, crowns)| crowns.clone()))

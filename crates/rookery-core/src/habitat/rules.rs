@@ -21,7 +21,7 @@ pub struct ZoneField {
 
 impl ZoneField {
     /// A zone as it lies on a ground with these face groups.
-    pub fn of(document: &Document, zone: &Zone, ground: GroundId, groups: &[String]) -> Self {
+    pub fn new(document: &Document, zone: &Zone, ground: GroundId, groups: &[String]) -> Self {
         let lines = document.outlines.iter().filter(|o| zone.outlines.contains(&o.id));
         let named = |name: &str| zone.groups.iter().any(|g| g.ground == ground && g.name == name);
         let groups = (0..groups.len() as u16).filter(|i| named(&groups[usize::from(*i)])).collect();
@@ -112,8 +112,8 @@ impl Rules {
         let along = layer.rows.line.filter(|_| layer.pattern == Pattern::Along);
         let line = along.and_then(|id| document.outlines.iter().find(|o| o.id == id));
         Self {
-            mix: Mix::of(document, layer),
-            crown: MeanCrown::of(document, layer),
+            mix: Mix::new(document, layer),
+            crown: MeanCrown::new(document, layer),
             line: line.map(|o| Arc::new(OutlineLine::new(o))),
             clear: Clear::of_own(layer),
             ..self
@@ -156,7 +156,7 @@ impl Rules {
     }
 
     /// The masks of a layer on a ground with these face groups, with what was computed for them there.
-    pub fn of(
+    pub fn on(
         document: &Document,
         layer: &Layer,
         ground: GroundId,

@@ -40,7 +40,7 @@ pub enum Volume {
 
 impl Volume {
     /// The shape a mask measures to; none for what is in the scene itself.
-    pub fn of(document: &Document, near: &Near) -> Option<Self> {
+    pub fn from_near(document: &Document, near: &Near) -> Option<Self> {
         let turned = |deg: f32| libm::sincosf(deg.to_radians());
         Some(match *near {
             Near::Straight { x_m, z_m, bearing_deg } => {
@@ -87,7 +87,7 @@ mod tests {
     use glam::vec3;
 
     fn distance(near: Near, p: Vec3) -> f32 {
-        Volume::of(&kittiwake_head(), &near).unwrap().distance(p)
+        Volume::from_near(&kittiwake_head(), &near).unwrap().distance(p)
     }
 
     #[test]

@@ -92,7 +92,7 @@ pub fn findings(
     let bodies: Vec<Body> = layer
         .mix
         .iter()
-        .map(|m| document.species(&m.species).map_or_else(Body::default, |s| Body::of(document, s)))
+        .map(|m| document.species(&m.species).map_or_else(Body::default, |s| Body::new(document, s)))
         .collect();
     let unknown = Body::default();
     let body = |p: &Plant| bodies.get(usize::from(p.species)).unwrap_or(&unknown);

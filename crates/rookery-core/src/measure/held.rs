@@ -39,7 +39,7 @@ pub(super) struct Held {
 }
 
 impl Body {
-    pub fn of(document: &Document, species: &Species) -> Self {
+    pub fn new(document: &Document, species: &Species) -> Self {
         let build = |form, detail| species.build(form, detail, document.season);
         let lies = matches!(species.kind, Kind::Rock | Kind::Debris);
         let forms = if lies { species.forms.max(1) } else { 0 };

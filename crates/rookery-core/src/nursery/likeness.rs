@@ -30,7 +30,7 @@ pub(super) fn likeness(plan: &Plan, look: &Look, seed: u32, form: u16) -> [Liken
     if let Some(likeness) = known().get_or_insert_default().get(&name) {
         return *likeness;
     }
-    let seen = |detail, likeness| Seen::of(&make::build(plan, look, seed, form, detail, likeness), ROWS);
+    let seen = |detail, likeness| Seen::look(&make::build(plan, look, seed, form, detail, likeness), ROWS);
     let full = seen(Detail::Full, Likeness::default());
     let found = [Detail::Light, Detail::Far].map(|detail| like(full, |likeness| seen(detail, likeness)));
     let mut known = known();

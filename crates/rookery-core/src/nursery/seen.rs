@@ -21,7 +21,7 @@ pub struct Seen {
 impl Seen {
     /// Looks at a mesh from eight sides, ten degrees down, so many rows of pixels from its foot to its top. One sees through the
     /// holes of pictures on it.
-    pub fn of(mesh: &Mesh, rows: usize) -> Self {
+    pub fn look(mesh: &Mesh, rows: usize) -> Self {
         let (low, high) = mesh.bounds();
         let half_m = mesh.positions.iter().map(|p| p.x.hypot(p.z)).fold(1e-4, f32::max);
         let middle = Vec3::new(0.0, (low.y + high.y) * 0.5, 0.0);
@@ -138,7 +138,7 @@ mod tests {
             mesh.vertex(p * 0.5, p, Vec3::new(0.2, 0.4, 0.6));
         }
         mesh.indices = indices;
-        let seen = Seen::of(&mesh, 160);
+        let seen = Seen::look(&mesh, 160);
         assert!((seen.area_m2 / (std::f32::consts::PI * 0.25) - 1.0).abs() < 0.01, "{}", seen.area_m2);
         assert!(seen.colour.distance(Vec3::new(0.2, 0.4, 0.6)) < 1e-3);
     }
@@ -189,7 +189,7 @@ mod tests {
             [11.25_f32, 56.25, 101.25, 146.25].map(|deg| deg.to_radians().cos().abs()).iter().sum::<f32>()
                 / 4.0;
         let by_hand = mean * DOWN_DEG.to_radians().cos();
-        let seen = Seen::of(&mesh, 200);
+        let seen = Seen::look(&mesh, 200);
         assert!((seen.area_m2 / by_hand - 1.0).abs() < 0.01, "{} for {by_hand}", seen.area_m2);
     }
 
@@ -206,7 +206,7 @@ mod tests {
             // The second stands behind the first from half of the sides, before it from the others.
             mesh.positions[first as usize..].iter_mut().for_each(|p| p.z -= k as f32 * 0.05);
         }
-        let seen = Seen::of(&mesh, 120);
+        let seen = Seen::look(&mesh, 120);
         assert!((seen.colour.z - 0.125).abs() < 0.02, "{}", seen.colour);
     }
 }

@@ -24,7 +24,7 @@ impl MeanCrown {
 
     /// The crowns of a layer: of all its species by their shares, with sizes as its stance spreads them. What masks make of
     /// sizes and of the mix is not in it.
-    pub fn of(document: &Document, layer: &Layer) -> Self {
+    pub fn new(document: &Document, layer: &Layer) -> Self {
         let Stance { size, sizes, deep, .. } = layer.stance;
         let Range { min: a, max: b } = size;
         // Means of a number spread from 0 to 1, and of its square.
@@ -184,7 +184,7 @@ mod tests {
     #[test]
     fn mean_spacing_is_the_side_of_a_plants_square() {
         let species = &crate::nursery::ready()[0];
-        let mut layer = Layer::of(species, crate::scene::LayerId(1), "One");
+        let mut layer = Layer::usual(species, crate::scene::LayerId(1), "One");
         layer.amount = Amount::Spacing { value_m: 0.5 };
         assert_eq!(per_m2(&layer, &MeanCrown::UNIT), Some(4.0));
     }
@@ -201,7 +201,7 @@ mod tests {
         let other = &crate::nursery::ready()[5];
         let scene = crate::scene::bare();
         for sizes in [SizeSpread::Even, SizeSpread::Middle, SizeSpread::Small, SizeSpread::Large] {
-            let mut layer = Layer::of(species, crate::scene::LayerId(1), "One");
+            let mut layer = Layer::usual(species, crate::scene::LayerId(1), "One");
             layer.stance = Stance { size: Range { min: 0.5, max: 1.5 }, sizes, ..Stance::default() };
             let share = |s: &crate::nursery::Species, share| MixPart { species: s.id.clone(), share };
             layer.mix = vec![share(species, 0.75), share(other, 0.25)];
@@ -213,7 +213,7 @@ mod tests {
             };
             let mean = (0..n).map(area).sum::<f64>() / f64::from(n);
             assert!(
-                (f64::from(MeanCrown::of(&scene, &layer).area_m2) / mean - 1.0).abs() < 1e-3,
+                (f64::from(MeanCrown::new(&scene, &layer).area_m2) / mean - 1.0).abs() < 1e-3,
                 "{sizes:?}"
             );
         }

@@ -148,7 +148,7 @@ impl Sowing<'_, '_> {
     pub fn rules(&self, layer: &Layer, id: GroundId, ground: &GroundRef<'_>) -> Result<Rules, GrowError> {
         let plants = |other: &Layer| self.layer(other);
         let given = Given::compute(self.document, layer, (id, ground), self.obstacle, plants, self.cancel)?;
-        Ok(Rules::of(self.document, layer, id, ground.groups(), &given))
+        Ok(Rules::on(self.document, layer, id, ground.groups(), &given))
     }
 
     /// The plants of a layer that have forms of their own, see [`fits`].

@@ -5,7 +5,7 @@ use super::sieve::{Kept, Work};
 use super::{Candidate, PlantId, Tally};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{GroundModel, Surface};
-use crate::habitat::{Rules, RunShare, survey};
+use crate::habitat::{Rules, SurveyedRun, survey};
 use crate::measure::grouped;
 use crate::scene::{ContentKey, GroundId, Layer, bare};
 use glam::{Quat, Vec2, Vec3};
@@ -83,7 +83,7 @@ impl Growth {
     pub fn bytes(&self) -> usize {
         size_of_val(self.plants.as_slice())
             + self.kept.verdicts.len() * (26 + if self.kept.index.is_some() { 16 } else { 0 })
-            + self.kept.runs.iter().map(RunShare::bytes).sum::<usize>()
+            + self.kept.runs.iter().map(SurveyedRun::bytes).sum::<usize>()
             + self.kept.looked_at.as_ref().map_or(0, |l| l.bytes())
     }
 

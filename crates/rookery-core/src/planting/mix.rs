@@ -39,7 +39,7 @@ pub struct Mix {
 
 impl Mix {
     /// The mix of a layer.
-    pub fn of(document: &Document, layer: &Layer) -> Self {
+    pub fn new(document: &Document, layer: &Layer) -> Self {
         let free = layer.stance.beyond;
         let kin = layer.mix.iter().map(|part| {
             let species = document.species(&part.species);
@@ -151,7 +151,7 @@ mod tests {
             .iter()
             .map(|(id, share)| MixPart { species: SpeciesId((*id).into()), share: *share })
             .collect();
-        Mix::of(&document, &layer)
+        Mix::new(&document, &layer)
     }
 
     fn counts(mix: &Mix) -> Vec<usize> {

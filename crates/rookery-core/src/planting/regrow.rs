@@ -5,7 +5,7 @@ use super::sieve::{Before, Work};
 use super::{GrowError, Growth, Strewn};
 use crate::cancel::CancelToken;
 use crate::ground::{PlanBoxes, Surface};
-use crate::habitat::{Redrawn, Rules, RunShare};
+use crate::habitat::{Redrawn, Rules, SurveyedRun};
 use crate::scene::Layer;
 use rayon::prelude::*;
 use std::sync::Arc;
@@ -33,7 +33,7 @@ pub fn regrow<S: Surface>(
     let mut runs = kept.runs.clone();
     runs.par_iter_mut().enumerate().for_each(|(run, share)| {
         if changed.meets(&frame.box_on_plan(&ground.run_on_plan(run))) {
-            *share = RunShare::of(ground, rules, run);
+            *share = SurveyedRun::survey(ground, rules, run);
         }
     });
     // A plant may stand beside its place.
@@ -77,7 +77,7 @@ pub fn regrow_curves<S: Surface>(
     }
     let known = redrawn.looked_at(ground, &places, kept.looked_at.as_ref());
     let again =
-        |(run, share): (usize, &RunShare)| share.again(ground, rules, &redrawn, run, known.as_deref());
+        |(run, share): (usize, &SurveyedRun)| share.again(ground, rules, &redrawn, run, known.as_deref());
     let runs = kept.runs.par_iter().enumerate().map(again).collect();
     let stays: Vec<bool> = match &known {
         Some(known) => known.at_places.par_iter().map(|value| redrawn.leaves_at(*value)).collect(),

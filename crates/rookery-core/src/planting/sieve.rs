@@ -5,7 +5,7 @@ use super::pattern::{Layout, laid_out};
 use super::{GrowError, Growth, Place, Plant, Reason, Refused, Strewn, Tally, amount_in, per_m2};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::ground::{Quota, Surface};
-use crate::habitat::{Driven, LookedAt, Rules, RunShare, Shares};
+use crate::habitat::{Allowed, Driven, LookedAt, Rules, SurveyedRun};
 use crate::math::hash::{Channel, draw, unit};
 use crate::scene::{Amount, Layer, Mask, Pattern};
 use rayon::prelude::*;
@@ -19,7 +19,7 @@ pub(super) const CHUNK: usize = 4096;
 /// What growing again near a change starts from.
 #[derive(Clone, Debug, Default)]
 pub(super) struct Kept {
-    pub runs: Vec<RunShare>,
+    pub runs: Vec<SurveyedRun>,
     /// Of every place looked at, in the order of the pattern.
     pub verdicts: Vec<u16>,
     /// Whether every standing place became a plant: neither the total nor the cap cut anything off.
@@ -138,12 +138,12 @@ impl Part {
 
 impl<S: Surface> Work<'_, S> {
     /// Grows from a survey of the ground.
-    pub fn grow(&self, even: &mut S::Even, runs: Vec<RunShare>) -> Result<Growth, GrowError> {
+    pub fn grow(&self, even: &mut S::Even, runs: Vec<SurveyedRun>) -> Result<Growth, GrowError> {
         let (ground, layer) = (self.ground, self.layer);
         let area = ground.area_m2();
-        let shares = Shares::of(&runs, self.rules.count(), area);
+        let shares = Allowed::together(&runs, self.rules.count(), area);
         let density = per_m2(layer, self.rules.crown()).map_or(0.0, f64::from);
-        let asked = |shares: &Shares| match layer.amount {
+        let asked = |shares: &Allowed| match layer.amount {
             Amount::Total { value } => u64::from(value),
             _ => (density * shares.allowed_m2).round() as u64,
         };
@@ -206,8 +206,8 @@ impl<S: Surface> Work<'_, S> {
     fn account(
         &self,
         sieve: Sieve<S::Place>,
-        runs: Vec<RunShare>,
-        shares: &Shares,
+        runs: Vec<SurveyedRun>,
+        shares: &Allowed,
         asked: u64,
         room: Option<u64>,
     ) -> Result<Growth, GrowError> {

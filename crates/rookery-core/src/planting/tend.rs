@@ -72,7 +72,7 @@ impl Tending {
 
     /// What they keep their own kind away with.
     pub fn balls<S: Surface>(&self, ground: &S, mix: &Mix, clear: &Clear) -> Vec<Ball> {
-        let ball = |p: Plant| (p.position_m, clear.own_reach_m(mix, &Body::of(&p)));
+        let ball = |p: Plant| (p.position_m, clear.own_reach_m(mix, &Body::new(&p)));
         self.plants(ground, mix).map(ball).filter(|(_, r)| *r > 0.0).collect()
     }
 }

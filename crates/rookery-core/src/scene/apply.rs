@@ -87,7 +87,7 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
             change(document, &Command::AddLayer { layer, place: place as u32 + 1 })
         }
         Command::EditLayer { id, edit } => {
-            let others = SharedSettings::of(edit).map(|s| document.sharing(*id, s)).unwrap_or_default();
+            let others = SharedSettings::set_by(edit).map(|s| document.sharing(*id, s)).unwrap_or_default();
             if others.is_empty() {
                 return edit_one(document, *id, edit);
             }

@@ -354,7 +354,7 @@ impl Document {
 
     /// Where a ground stands; the land's frame for one that is not there.
     pub fn frame(&self, id: GroundId) -> Frame {
-        self.placed(id).map_or(Frame::SCENE, Frame::of)
+        self.placed(id).map_or(Frame::SCENE, Frame::new)
     }
 
     /// The painting with this id.

@@ -48,7 +48,7 @@ impl SharedSettings {
     pub const ALL: [Self; 5] = [Self::Mix, Self::Amount, Self::Masks, Self::Stance, Self::Clearance];
 
     /// The settings an edit changes; none for what is never shared.
-    pub fn of(edit: &LayerEdit) -> Option<Self> {
+    pub fn set_by(edit: &LayerEdit) -> Option<Self> {
         use LayerEdit as E;
         match edit {
             E::Species { .. } | E::Mix { .. } | E::Tint { .. } => Some(Self::Mix),

@@ -58,7 +58,7 @@ fn touch(document: &Document, command: &Command, out: &mut Vec<String>) {
         C::PutYield { value } => pair(value.layer, value.to),
         C::RemoveYield { layer, to } => pair(*layer, *to),
         C::EditLayer { id, edit } => {
-            let others = SharedSettings::of(edit).map(|s| document.sharing(*id, s)).unwrap_or_default();
+            let others = SharedSettings::set_by(edit).map(|s| document.sharing(*id, s)).unwrap_or_default();
             for id in std::iter::once(*id).chain(others) {
                 out.extend(layer_fields(edit).into_iter().map(|field| format!("layers/{}/{field}", id.0)));
             }

@@ -11,7 +11,7 @@ impl Layer {
     /// A layer of a species with what is usual for its kind: quiet enough to look at and then raise. Sizes and tilts are common
     /// practice: grass 0.7 to 1.3 times its size, trees 0.75 to 1.25; trees stand upright, herbs tilt a few degrees, stones lie
     /// as they fell.
-    pub fn of(species: &Species, id: LayerId, name: &str) -> Self {
+    pub fn usual(species: &Species, id: LayerId, name: &str) -> Self {
         use Kind as K;
         let kind = species.kind;
         let stone = matches!(kind, K::Rock | K::Debris);
@@ -121,7 +121,7 @@ mod tests {
     #[test]
     fn every_ready_species_begins_as_a_layer_that_is_allowed_and_no_crowd() {
         for s in ready() {
-            let layer = Layer::of(s, LayerId(4), "New");
+            let layer = Layer::usual(s, LayerId(4), "New");
             let Amount::PerM2 { value } = layer.amount else { panic!("a density") };
             assert!(value * PI * s.radius_m() * s.radius_m() < 0.8, "{}: {value} per m2", s.id.0);
             let applied = apply(&bare(), &Command::AddLayer { layer, place: 0 });

@@ -104,7 +104,7 @@ pub fn inspect_mesh(mesh: &MeshFile) -> MeshInspection {
 
 fn findings(mesh: &MeshFile, low: Vec3, high: Vec3) -> Vec<MeshFinding> {
     let mut out = Vec::new();
-    let faces = Faces::of(mesh);
+    let faces = Faces::new(mesh);
     if faces.degenerate > 0 {
         out.push(MeshFinding::Degenerate { count: faces.degenerate });
     }
@@ -156,7 +156,7 @@ fn faces_up(mesh: &MeshFile, up: Vec3) -> f64 {
 
 /// Whether a mesh is a closed solid that looks inwards.
 pub(super) fn inside_out(mesh: &MeshFile) -> bool {
-    let faces = Faces::of(mesh);
+    let faces = Faces::new(mesh);
     faces.open == 0 && faces.flipped == 0 && volume(mesh) < 0.0
 }
 
@@ -169,7 +169,7 @@ struct Faces {
 }
 
 impl Faces {
-    fn of(mesh: &MeshFile) -> Self {
+    fn new(mesh: &MeshFile) -> Self {
         let welded = weld(&mesh.positions);
         let all = mesh.parts.iter().flat_map(|p| p.indices.chunks_exact(3));
         let mut out = Self::default();

@@ -180,7 +180,7 @@ fn walk(
             } else {
                 PartLook::default()
             };
-            let mut dress = Dress::of(&primitive, place, blob, builder.looks);
+            let mut dress = Dress::new(&primitive, place, blob, builder.looks);
             for p in positions {
                 let p = place.transform_point3(glam::Vec3::from(p));
                 if !p.is_finite() {

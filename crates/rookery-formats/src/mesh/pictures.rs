@@ -97,7 +97,7 @@ pub(super) struct Dress {
 
 impl Dress {
     /// `place` is the transform of its node; nothing is read unless looks are wanted.
-    pub fn of(primitive: &Primitive<'_>, place: Mat4, blob: &[u8], looks: bool) -> Self {
+    pub fn new(primitive: &Primitive<'_>, place: Mat4, blob: &[u8], looks: bool) -> Self {
         let (mut normals, mut colours, mut uvs) = (Vec::new(), Vec::new(), Vec::new());
         if looks {
             let reader = primitive.reader(|_| Some(blob));

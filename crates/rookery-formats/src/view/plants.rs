@@ -18,7 +18,7 @@ struct Shape {
 
 impl Shape {
     /// As the settings of a layer and its plants in hand want it: looking at every plant takes longer than a dab may.
-    fn of(layer: &Layer) -> Self {
+    fn new(layer: &Layer) -> Self {
         let Stance { tall, deep, .. } = layer.stance;
         let in_hand = || layer.tended.iter().filter_map(|t| t.plant.as_ref());
         let tints = |m: &Mask| m.enabled && matches!(m.drives, Drives::Tint { .. });
@@ -65,7 +65,7 @@ struct Changes<'a> {
 /// | colour | 3 x u8 | what colours are multiplied with, in 128ths; only where `coloured` |
 pub fn encode_plants(layer: &Layer, growth: &Growth) -> Vec<u8> {
     let plants = &growth.plants;
-    let shape = Shape::of(layer);
+    let shape = Shape::new(layer);
     let mut out =
         head(b"RKPL", &Head { count: plants.len(), shape, tally: &growth.tally }, plants.len() * 34);
     columns(&mut out, plants.iter(), shape);
@@ -93,7 +93,7 @@ pub fn encode_changes(layer: &Layer, growth: &Growth, since: &str) -> Option<Vec
         &plants[first..at]
     });
     let fresh: Vec<Plant> = fresh.copied().collect();
-    let shape = Shape::of(layer);
+    let shape = Shape::new(layer);
     let runs: Vec<u32> =
         spans.iter().flat_map(|s| [s.kept.start, s.kept.len(), s.grown].map(|n| n as u32)).collect();
     let own = Head { count: plants.len(), shape, tally: &growth.tally };

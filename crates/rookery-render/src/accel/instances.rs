@@ -26,7 +26,7 @@ pub struct Instance {
 
 impl Instance {
     /// A mesh as it was built, where it was built; the middle tint leaves colours as they are.
-    pub fn of(mesh: u32) -> Self {
+    pub fn new(mesh: u32) -> Self {
         Self {
             position: Vec3A::ZERO,
             rotation: Quat::IDENTITY,

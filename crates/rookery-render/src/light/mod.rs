@@ -22,7 +22,7 @@ pub struct Light {
 
 impl Light {
     /// The light of a shot.
-    pub fn of(shot: &Shot) -> Self {
+    pub fn new(shot: &Shot) -> Self {
         let sun = Sun::new(shot.sun_azimuth_deg, shot.sun_elevation_deg, shot.overcast);
         let sky = Sky::new(sun.direction, shot.overcast);
         Self {

@@ -35,9 +35,10 @@ pub(super) fn render(
     let layers: Vec<_> = grown.iter().map(|(l, g, fits)| (l, g.plants.as_slice(), fits.as_ref())).collect();
     let line = ProgressLine::new("rendering");
     let lying = grounds.meshes(&scene).into_iter().map(|(_, m)| m).collect();
-    let traced = RenderScene::new(lying, Water::of(&scene), obstacles, &scene, &layers, Light::of(&shot));
+    let traced =
+        RenderScene::new(lying, Water::all_in(&scene), obstacles, &scene, &layers, Light::new(&shot));
     let never = CancelToken::default();
-    let film = take_shot(&traced, &shot, StillSettings::of(&shot), &never, |share| line.set(share))
+    let film = take_shot(&traced, &shot, StillSettings::new(&shot), &never, |share| line.set(share))
         .map_err(Failure::other)?;
     write(out, &png_srgb8(film.width_px, film.height_px, &film.to_srgb8()).map_err(Failure::other)?)?;
     eprintln!("{} written in {:.1} s", out.display(), start.elapsed().as_secs_f32());

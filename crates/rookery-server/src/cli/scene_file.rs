@@ -181,7 +181,7 @@ pub(super) fn grown(
     // What a mask measures its distance to must be there.
     for l in document.layers.iter().filter(|l| filter(l)) {
         pictured(document, l)?;
-        let needs = Needs::of(document, l);
+        let needs = Needs::new(document, l);
         for o in document.obstacles.iter().filter(|o| needs.obstacles.contains(&o.id)) {
             obstacle(path, document, grounds, o)?;
         }

@@ -5,7 +5,7 @@ use super::jobs::{self, Job};
 use super::scenes;
 use super::schema::{jobs as jobs_table, stills};
 use crate::error::ApiError;
-use crate::jobs::Plan;
+use crate::jobs::Order;
 use crate::scenes::Snapshot;
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
@@ -53,7 +53,7 @@ pub struct Still {
 pub async fn queue(db: &Db, scene: &Snapshot, shot: &Shot) -> Result<(Uuid, Job), ApiError> {
     let id = Uuid::now_v7();
     let plan =
-        serde_json::to_value(Plan::Still { still: id, shot: shot.clone() }).expect("plans are plain data");
+        serde_json::to_value(Order::Still { still: id, shot: shot.clone() }).expect("plans are plain data");
     let mut conn = db.get().await?;
     conn.transaction::<(Uuid, Job), ApiError, _>(async |conn| {
         let job = jobs::add(conn, scene.scene, plan.clone()).await?;

@@ -20,7 +20,7 @@ impl Evens {
 
     /// The even places of a layer's seed on a ground, with their name where they are to be kept; fresh ones for other patterns, which
     /// do not use them.
-    pub fn of(
+    pub fn get(
         &self,
         document: &Keyed,
         id: GroundId,

@@ -24,10 +24,10 @@ impl Growths {
     ) -> Result<Rules, ApiError> {
         let given = self.given(db, document, layer, id, ground).await?;
         if layer.masks.iter().all(|m| m.picture.is_none()) {
-            return Ok(Rules::of(document, layer, id, ground.as_ref().groups(), &given));
+            return Ok(Rules::on(document, layer, id, ground.as_ref().groups(), &given));
         }
         let document = self.with_pictures(db, Document::clone(document), layer).await?;
-        Ok(Rules::of(&document, layer, id, ground.as_ref().groups(), &given))
+        Ok(Rules::on(&document, layer, id, ground.as_ref().groups(), &given))
     }
 
     async fn given(

@@ -59,9 +59,9 @@ type Found = (Arc<Growth>, ContentKey, Vec<PlanBox>);
 
 /// Parts of the plan, each by itself.
 #[derive(Default)]
-struct Reach(Vec<PlanBox>);
+struct Parts(Vec<PlanBox>);
 
-impl Reach {
+impl Parts {
     fn add(&mut self, low: Vec2, high: Vec2) {
         self.0.push(PlanBox { low, high });
     }
@@ -152,7 +152,7 @@ impl Growths {
     ) -> Result<Option<Found>, ApiError> {
         let Some((key, then)) = self.lasts.get(rest) else { return Ok(None) };
         let Some(growth) = self.plants.get(&key) else { return Ok(None) };
-        let mut reach = Reach::default();
+        let mut reach = Parts::default();
         let frame = document.frame(id);
         for (a, b) in [(&then, now), (now, &then)] {
             for o in a.obstacles.iter().filter(|o| !b.obstacles.iter().any(|p| (p.0, p.1) == (o.0, o.1))) {

@@ -153,7 +153,7 @@ impl Growths {
                 before = found.map(|(growth, key, was)| (growth, key, Changed::Curves(Box::new(was))));
             }
             // Waited for here and handed over locked: see `slots::Value`.
-            let (even_key, even) = self.evens.of(document, id, &ground, &own);
+            let (even_key, even) = self.evens.get(document, id, &ground, &own);
             let mut kept = even.clone().lock_owned().await;
             let evens = self.evens.clone();
             let (grown, bytes) = self

@@ -12,7 +12,7 @@ use uuid::Uuid;
 /// What a job is to do.
 #[derive(Clone, Debug, Serialize, Deserialize)]
 #[serde(tag = "kind", rename_all = "snake_case")]
-pub enum Plan {
+pub enum Order {
     /// Take a still.
     Still {
         /// Its row on the contact sheet, which holds the scene.

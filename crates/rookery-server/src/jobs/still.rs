@@ -40,9 +40,15 @@ pub(super) async fn take(
     pool.run(move |_| {
         let layers: Vec<_> =
             grown.iter().map(|(l, g, fits)| (l, g.plants.as_slice(), fits.as_ref())).collect();
-        let scene =
-            RenderScene::new(grounds, Water::of(&document), obstacles, &document, &layers, Light::of(&shot));
-        let film = take_shot(&scene, &shot, StillSettings::of(&shot), &cancel, |share| progress.set(share))
+        let scene = RenderScene::new(
+            grounds,
+            Water::all_in(&document),
+            obstacles,
+            &document,
+            &layers,
+            Light::new(&shot),
+        );
+        let film = take_shot(&scene, &shot, StillSettings::new(&shot), &cancel, |share| progress.set(share))
             .map_err(|e| ApiError::Internal(e.to_string()))?;
         let png = png_srgb8(film.width_px, film.height_px, &film.to_srgb8())
             .map_err(|e| ApiError::Internal(format!("the picture cannot be written: {e}")))?;

@@ -1,6 +1,6 @@
 //! The loop that takes jobs and does them.
 
-use super::{Plan, still};
+use super::{Order, still};
 use crate::app::App;
 use crate::db::jobs::{self, Job};
 use crate::error::ApiError;
@@ -104,10 +104,10 @@ async fn run(
     cancel: CancelToken,
     progress: Progress,
 ) -> Result<(), ApiError> {
-    let plan: Plan = serde_json::from_value(job.plan.clone())
+    let plan: Order = serde_json::from_value(job.plan.clone())
         .map_err(|e| ApiError::Internal(format!("this worker does not know such a job: {e}")))?;
     match plan {
-        Plan::Still { still, shot } => {
+        Order::Still { still, shot } => {
             let taken = still::take(app, pool, still, shot, cancel, progress).await?;
             let mut conn = app.db.get_in_the_end().await;
             let picture = crate::db::blobs::keep(&mut conn, "image/png", &taken.png, None).await?;

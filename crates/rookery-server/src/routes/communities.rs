@@ -145,7 +145,7 @@ pub struct DropQuery {
 
 /// What dropping a community means.
 #[derive(Debug, Serialize, utoipa::ToSchema)]
-pub struct DropPlan {
+pub struct Drop {
     /// The change that drops it; it is carried out like any other.
     pub command: Command,
     /// How heavy it will be.
@@ -155,12 +155,12 @@ pub struct DropPlan {
 /// The change that drops a community on a scene, and how heavy it will be. Changes nothing.
 #[utoipa::path(get, path = "/api/scenes/{scene}/communities/{community}", tag = "nursery",
     params(("scene" = Uuid, Path), ("community" = String, Path), DropQuery),
-    responses((status = 200, body = DropPlan), (status = 404, body = ErrorBody), (status = 422, body = ErrorBody)))]
+    responses((status = 200, body = Drop), (status = 404, body = ErrorBody), (status = 422, body = ErrorBody)))]
 pub async fn plan_drop(
     State(app): State<App>,
     Path((scene, id)): Path<(Uuid, String)>,
     Query(query): Query<DropQuery>,
-) -> Result<Json<DropPlan>, ApiError> {
+) -> Result<Json<Drop>, ApiError> {
     let scene = app.scenes.now(scene).await?;
     let document = &scene.document;
     let community = match id.strip_prefix("ready-").and_then(|n| n.parse::<usize>().ok()) {
@@ -194,5 +194,5 @@ pub async fn plan_drop(
             Ok(forecast(&scene.document, &community, ground, model)?)
         })
         .await?;
-    Ok(Json(DropPlan { command, forecast: told }))
+    Ok(Json(Drop { command, forecast: told }))
 }

@@ -68,7 +68,7 @@ pub async fn run_command(
 ) -> Result<Json<CommandAnswer>, ApiError> {
     let author = checked("the author", request.author)?;
     let gesture = request.gesture.filter(|g| !g.is_empty()).map(|g| checked("a drag", g)).transpose()?;
-    let files = NewFiles::of(&request.command);
+    let files = NewFiles::named_by(&request.command);
     if !files.is_empty() {
         let now = app.scenes.now(scene).await?;
         // What is refused is told further down.
@@ -91,7 +91,7 @@ struct NewFiles {
 }
 
 impl NewFiles {
-    fn of(command: &Command) -> Self {
+    fn named_by(command: &Command) -> Self {
         let mut files = Self::default();
         files.add(command);
         files

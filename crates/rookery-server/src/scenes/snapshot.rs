@@ -95,15 +95,15 @@ pub struct Snapshot {
 impl Snapshot {
     /// Works out everything that is said of a document.
     pub fn new(scene: Uuid, seq: i64, document: Document) -> Self {
-        Self::of(scene, seq, Keyed::new(document), None)
+        Self::with(scene, seq, Keyed::new(document), None)
     }
 
     /// The scene after another edit. What the edit left as it was keeps its names and its words.
     pub fn after(&self, seq: i64, document: Document) -> Self {
-        Self::of(self.scene, seq, self.document.after(document), Some(self))
+        Self::with(self.scene, seq, self.document.after(document), Some(self))
     }
 
-    fn of(scene: Uuid, seq: i64, document: Keyed, before: Option<&Self>) -> Self {
+    fn with(scene: Uuid, seq: i64, document: Keyed, before: Option<&Self>) -> Self {
         let claims = document.claims();
         let mut claims_at: Vec<_> = claims.order().enumerate().map(|(at, id)| (id, at as u32)).collect();
         claims_at.sort_unstable();

@@ -50,7 +50,8 @@ pub(super) fn soften(surface: &MeshSurface) -> Softened {
         .enumerate()
         .map(|(f, corners)| {
             corners.map(|vertex| {
-                let soft = around.of(vertex).iter().filter(|g| units[f].dot(units[**g as usize]) > CREASE);
+                let soft =
+                    around.beside(vertex).iter().filter(|g| units[f].dot(units[**g as usize]) > CREASE);
                 let sum: Vec3 = soft.map(|g| normals[*g as usize]).sum();
                 sum.try_normalize().unwrap_or(units[f])
             })
@@ -131,7 +132,7 @@ impl Around {
         Self { starts, faces: list }
     }
 
-    fn of(&self, vertex: u32) -> &[u32] {
+    fn beside(&self, vertex: u32) -> &[u32] {
         &self.faces[self.starts[vertex as usize] as usize..self.starts[vertex as usize + 1] as usize]
     }
 }

@@ -47,7 +47,7 @@ impl Source for Distance {
         if mask.near == Some(Near::Water) {
             return Field::given(on.given.sampled(&Sampled::ToWater));
         }
-        let near = NearField::of(on.document, mask, on.given);
+        let near = NearField::for_mask(on.document, mask, on.given);
         near.map_or(Field::Unknown, |field| {
             Field::Near(Arc::new(SteadyNear::new(field, mask.response, limit_of(&mask.response))))
         })
@@ -59,7 +59,7 @@ impl Source for Distance {
 
     fn words(&self, mask: &Mask, document: &Document) -> Words {
         let (what, verbs, from) = within(mask);
-        Words::of(mask, verbs, format!("{what} {from} {}", near_words(document, mask)), "")
+        Words::new(mask, verbs, format!("{what} {from} {}", near_words(document, mask)), "")
     }
 
     fn told(&self, value: f32) -> String {

@@ -50,7 +50,7 @@ impl Source for Downhill {
 
     fn words(&self, mask: &Mask, document: &Document) -> Words {
         let (what, verbs, _) = within(mask);
-        Words::of(mask, verbs, format!("{what} uphill of {}", near_words(document, mask)), "")
+        Words::new(mask, verbs, format!("{what} uphill of {}", near_words(document, mask)), "")
     }
 
     fn told(&self, value: f32) -> String {

@@ -41,7 +41,7 @@ impl Source for InView {
         } else {
             format!("the picture of {name}")
         };
-        Words::of(mask, ["is within ", "is not within "], what, "")
+        Words::new(mask, ["is within ", "is not within "], what, "")
     }
 
     fn told(&self, value: f32) -> String {

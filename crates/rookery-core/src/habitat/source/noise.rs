@@ -34,7 +34,7 @@ impl Source for OwnNoise {
 
     fn words(&self, mask: &Mask, _: &Document) -> Words {
         let size_m = mask.noise.map_or(0.0, |n| n.size_m);
-        Words::of(mask, ["lies on ", "lies off "], format!("a noise of {} m", number(size_m)), "")
+        Words::new(mask, ["lies on ", "lies off "], format!("a noise of {} m", number(size_m)), "")
     }
 
     fn told(&self, value: f32) -> String {

@@ -36,7 +36,7 @@ impl Source for Painted {
     fn words(&self, mask: &Mask, document: &Document) -> Words {
         let paint = mask.paint.and_then(|id| document.paint(id));
         let name = paint.map_or("a painting that is gone", |p| p.name.as_str());
-        Words::of(mask, ["is painted: ", "is not painted: "], name.to_owned(), "")
+        Words::new(mask, ["is painted: ", "is not painted: "], name.to_owned(), "")
     }
 
     fn told(&self, value: f32) -> String {

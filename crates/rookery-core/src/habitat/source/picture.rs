@@ -19,7 +19,7 @@ fn field(mask: &Mask, on: &On<'_>, colour: bool) -> Field {
 fn words(mask: &Mask, document: &Document, verbs: [&'static str; 2]) -> Words {
     let picture = mask.picture.and_then(|look| document.pictures.iter().find(|p| p.id == look.id));
     let name = picture.map_or("a picture that is gone", |p| p.name.as_str());
-    Words::of(mask, verbs, name.to_owned(), "")
+    Words::new(mask, verbs, name.to_owned(), "")
 }
 
 impl Source for Channel {

@@ -45,7 +45,7 @@ impl Source for SunHours {
             format!("{} hours of sun", band(from, to))
         };
         let day = mask.sun.map(|s| format!(" on {} {}", s.day, s.month_name())).unwrap_or_default();
-        Words::of(mask, ["has ", "does not have "], format!("{most}{day}"), "")
+        Words::new(mask, ["has ", "does not have "], format!("{most}{day}"), "")
     }
 
     fn told(&self, value: f32) -> String {

@@ -36,11 +36,11 @@ impl Words {
     pub(super) fn percent(mask: &Mask, verbs: [&'static str; 2], tail: &'static str) -> Self {
         let share = |v: f32| (v * 100.0).round();
         let what = format!("{}\u{2013}{} %", share(mask.response.full_from), share(mask.response.full_to));
-        Self::of(mask, verbs, what, tail)
+        Self::new(mask, verbs, what, tail)
     }
 
     /// Words of its own.
-    pub(super) fn of(
+    pub(super) fn new(
         mask: &Mask,
         [verb, verb_not]: [&'static str; 2],
         what: String,

@@ -22,7 +22,7 @@ impl Source for InZone {
 
     fn field(&self, mask: &Mask, on: &On<'_>) -> Field {
         let zone = mask.zone.and_then(|id| on.document.zones.iter().find(|z| z.id == id));
-        let field = zone.map(|z| ZoneField::of(on.document, z, on.ground, on.groups));
+        let field = zone.map(|z| ZoneField::new(on.document, z, on.ground, on.groups));
         Field::Zone(Arc::new(field.unwrap_or_default()))
     }
 
@@ -33,7 +33,7 @@ impl Source for InZone {
     fn words(&self, mask: &Mask, document: &Document) -> Words {
         let zone = document.zones.iter().find(|z| Some(z.id) == mask.zone);
         let name = zone.map_or("a zone that is gone", |z| z.name.as_str());
-        Words::of(mask, ["is in ", "is not in "], name.to_owned(), "")
+        Words::new(mask, ["is in ", "is not in "], name.to_owned(), "")
     }
 
     fn told(&self, value: f32) -> String {

@@ -55,7 +55,7 @@ struct Room {
 impl Room {
     const NONE: Self = Self { low: Vec3::INFINITY, high: Vec3::NEG_INFINITY };
 
-    fn of(parts: &[Part]) -> Self {
+    fn around(parts: &[Part]) -> Self {
         parts.iter().fold(Self::NONE, |r, p| r.with(p.low, p.high))
     }
 
@@ -98,7 +98,7 @@ impl Wide {
         let mut groups: Vec<&mut [Part]> = vec![parts];
         while groups.len() < 4 {
             let cost =
-                |g: &[Part]| if g.len() <= 4 { -1.0 } else { Room::of(g).half_area() * g.len() as f32 };
+                |g: &[Part]| if g.len() <= 4 { -1.0 } else { Room::around(g).half_area() * g.len() as f32 };
             let Some(most) = (0..groups.len()).max_by(|a, b| cost(groups[*a]).total_cmp(&cost(groups[*b])))
             else {
                 break;
@@ -112,7 +112,7 @@ impl Wide {
         let at = self.nodes.len();
         let (mut low, mut high) = ([Vec4::MAX; 3], [Vec4::MAX; 3]);
         for (lane, group) in groups.iter().enumerate() {
-            let room = Room::of(group);
+            let room = Room::around(group);
             for axis in 0..3 {
                 low[axis][lane] = room.low[axis];
                 high[axis][lane] = room.high[axis];
@@ -225,7 +225,7 @@ fn parted(parts: &mut [Part], depth: u32) -> (&mut [Part], &mut [Part]) {
     let middle = parts.len() / 2;
     let place = if depth < DEEP { cheapest(parts) } else { None };
     let Some((axis, border)) = place else {
-        let size = Room::of(parts);
+        let size = Room::around(parts);
         let axis = (size.high - size.low).max_position();
         parts.select_nth_unstable_by(middle, |a, b| a.centre[axis].total_cmp(&b.centre[axis]));
         return parts.split_at_mut(middle);

@@ -33,7 +33,7 @@ pub struct Body {
 
 impl Body {
     /// Of a plant that stands.
-    pub fn of(plant: &Plant) -> Self {
+    pub fn new(plant: &Plant) -> Self {
         Self {
             at_m: plant.position_m,
             species: plant.species,
@@ -281,8 +281,8 @@ pub fn foot_m(document: &Document, layer: &Layer, plant: &Plant) -> Vec3 {
 
 /// What the plants of a layer claim for themselves, as balls about their base points in the scene.
 pub fn claimed(document: &Document, layer: &Layer, plants: &[Plant]) -> Crowns {
-    let mix = Mix::of(document, layer);
+    let mix = Mix::new(document, layer);
     let keep = layer.clearance.others;
-    let ball = |p: &Plant| (foot_m(document, layer, p), reach_m(&keep, &mix, &Body::of(p)));
+    let ball = |p: &Plant| (foot_m(document, layer, p), reach_m(&keep, &mix, &Body::new(p)));
     Crowns::new(plants.iter().map(ball).collect())
 }

@@ -7,7 +7,7 @@ use crate::scene::*;
 /// A layer of a ready species as it usually stands: how many a square metre, and bands of slope (degrees) and altitude (metres).
 fn layer(id: u32, name: &str, species: &str, per_m2: f32, slope: [f32; 4], altitude: [f32; 4]) -> Layer {
     let found = ready_species(&SpeciesId(species.to_owned())).expect("the demo scenes grow ready species");
-    let usual = Layer::of(found, LayerId(id), name);
+    let usual = Layer::usual(found, LayerId(id), name);
     Layer {
         seed: 40 + id * 7,
         amount: Amount::PerM2 { value: per_m2 },

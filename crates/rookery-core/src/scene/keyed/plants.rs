@@ -116,7 +116,7 @@ impl Keyed {
             epoch: EPOCH,
             id: ground,
             mix: layer.mix.iter().map(|m| self.species(&m.species).map(|s| (s.forms, s.kind))).collect(),
-            crown: matches!(layer.amount, Amount::Cover { .. }).then(|| MeanCrown::of(self, layer)),
+            crown: matches!(layer.amount, Amount::Cover { .. }).then(|| MeanCrown::new(self, layer)),
             place: self.placed(ground).filter(|_| on_plan).map(|g| [g.x_m, g.z_m, g.turn_deg]),
         };
         let own = if self.is_own(layer) {

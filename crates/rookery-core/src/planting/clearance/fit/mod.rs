@@ -123,8 +123,8 @@ fn fits_at(
     (detail, most, last): (Detail, usize, bool),
     cancel: &CancelToken,
 ) -> Result<Option<Fits>, Cancelled> {
-    let mix = Mix::of(document, layer);
-    let forms = Forms::of(document, layer, plants, detail);
+    let mix = Mix::new(document, layer);
+    let forms = Forms::new(document, layer, plants, detail);
     let near = |p: &Plant| -> bool {
         let Some((_, clear)) = on.iter().find(|(id, _)| *id == p.ground) else { return false };
         forms.of_plant(p).is_some_and(|form| form.meets(clear, &mix, p))
@@ -180,7 +180,7 @@ struct Form {
 }
 
 impl Forms {
-    fn of(document: &Document, layer: &Layer, plants: &[Plant], detail: Detail) -> Self {
+    fn new(document: &Document, layer: &Layer, plants: &[Plant], detail: Detail) -> Self {
         let mut forms = BTreeMap::new();
         for p in plants {
             if forms.contains_key(&(p.species, p.form)) {
@@ -229,7 +229,7 @@ impl Form {
         let settings = clear.settings();
         let kin = mix.kin(plant.species);
         if settings.obstacles.response == TooClose::Bend && kin.bends {
-            let own_m = kin.footprint_m * Body::of(plant).across;
+            let own_m = kin.footprint_m * Body::new(plant).across;
             let reach_m = fitted.positions.iter().map(|v| v.length()).fold(0.0, f32::max);
             let pressed = Pressed::new(clear, plant, own_m, reach_m);
             pressed.bend(&self.mesh.indices, &mut fitted);

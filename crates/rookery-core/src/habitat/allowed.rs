@@ -6,16 +6,16 @@ use rayon::prelude::*;
 
 /// What one mask alone lets through.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct MaskShare {
+pub struct AllowedByMask {
     /// Share of the area, 0 to 1, each part counted with the mask's value there.
     pub share: f32,
 }
 
 /// What a layer's masks let through, one by one and together.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Shares {
+pub struct Allowed {
     /// In the order of the masks.
-    pub each: Vec<MaskShare>,
+    pub each: Vec<AllowedByMask>,
     /// Area allowed by all masks together, m2, each part counted with their value there.
     pub allowed_m2: f64,
     /// Points at which they were asked.
@@ -24,7 +24,7 @@ pub struct Shares {
 
 /// What the masks let through along one run of a survey, in the survey's own unit of area.
 #[derive(Clone, Debug, PartialEq)]
-pub struct RunShare {
+pub struct SurveyedRun {
     each: Vec<f64>,
     all: f64,
     whole: f64,
@@ -32,9 +32,9 @@ pub struct RunShare {
     values: Vec<f32>,
 }
 
-impl RunShare {
+impl SurveyedRun {
     /// Surveys one run of a ground.
-    pub fn of<S: Surface>(ground: &S, rules: &Rules, run: usize) -> Self {
+    pub fn survey<S: Surface>(ground: &S, rules: &Rules, run: usize) -> Self {
         let mut share = Self { each: vec![0.0; rules.count()], all: 0.0, whole: 0.0, values: Vec::new() };
         let mut values = Vec::with_capacity(rules.count());
         ground.survey(run, &mut |spot, weight| {
@@ -100,12 +100,12 @@ impl RunShare {
     }
 }
 
-impl Shares {
+impl Allowed {
     /// Puts runs together, in their order.
-    pub fn of(runs: &[RunShare], masks: usize, area_m2: f64) -> Self {
+    pub fn together(runs: &[SurveyedRun], masks: usize, area_m2: f64) -> Self {
         let whole: f64 = runs.iter().map(|r| r.whole).sum();
         let share = |i: usize| (runs.iter().map(|r| r.each[i]).sum::<f64>() / whole) as f32;
-        let each = (0..masks).map(|i| MaskShare { share: share(i) }).collect();
+        let each = (0..masks).map(|i| AllowedByMask { share: share(i) }).collect();
         let allowed = runs.iter().map(|r| r.all).sum::<f64>() / whole;
         Self { each, allowed_m2: allowed * area_m2, points: runs.iter().map(|r| r.values.len() as u64).sum() }
     }
@@ -124,13 +124,13 @@ impl Shares {
 }
 
 /// Surveys a whole ground, run by run.
-pub fn survey<S: Surface>(ground: &S, rules: &Rules) -> Vec<RunShare> {
-    (0..ground.runs()).into_par_iter().map(|run| RunShare::of(ground, rules, run)).collect()
+pub fn survey<S: Surface>(ground: &S, rules: &Rules) -> Vec<SurveyedRun> {
+    (0..ground.runs()).into_par_iter().map(|run| SurveyedRun::survey(ground, rules, run)).collect()
 }
 
 /// Measures masks over points spread over the ground.
-pub fn shares<S: Surface>(ground: &S, rules: &Rules) -> Shares {
-    Shares::of(&survey(ground, rules), rules.count(), ground.area_m2())
+pub fn shares<S: Surface>(ground: &S, rules: &Rules) -> Allowed {
+    Allowed::together(&survey(ground, rules), rules.count(), ground.area_m2())
 }
 
 #[cfg(test)]
