@@ -44,16 +44,13 @@ fn read<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, ApiError> {
 
 /// Whether a JSON text writes the character NUL: `\u0000` after an even number of backslashes.
 fn holds_nul(json: &[u8]) -> bool {
-    let found = |at: &usize| json[*at..].starts_with(br"\u0000");
-    let mut at = 0;
-    while at < json.len() {
-        if json[at] != b'\\' {
-            at += 1;
-        } else if found(&at) {
+    let mut rest = json;
+    while let Some(first) = rest.first() {
+        if rest.starts_with(br"\u0000") {
             return true;
-        } else {
-            at += 2;
         }
+        // What follows a backslash is written by it.
+        rest = rest.get(if *first == b'\\' { 2 } else { 1 }..).unwrap_or_default();
     }
     false
 }

@@ -3,7 +3,7 @@
 //! `routes` answers HTTP, `db` keeps scenes and their log, `scenes` changes them and tells who watches, `growth` computes and caches what is derived from them,
 //! `jobs` does long work, `cli` does all of it without a server.
 
-#![cfg_attr(not(test), warn(clippy::unwrap_used))]
+#![cfg_attr(not(test), warn(clippy::unwrap_used, clippy::indexing_slicing))]
 
 pub mod app;
 pub mod cli;

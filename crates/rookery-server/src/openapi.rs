@@ -72,9 +72,10 @@ struct Api;
 /// The document, as served at `/api/openapi.json` and kept in `web/openapi.json`.
 pub fn document() -> Value {
     let mut api = serde_json::to_value(Api::openapi()).expect("the description is plain data");
-    let known = api["components"]["schemas"].clone();
-    join(&mut api["components"]["schemas"], &known);
-    let paths = api["paths"].as_object_mut().expect("there are paths");
+    let schemas = api.pointer_mut("/components/schemas").expect("there are schemas");
+    let known = schemas.clone();
+    join(schemas, &known);
+    let paths = api.get_mut("paths").and_then(Value::as_object_mut).expect("there are paths");
     for (path, methods) in paths {
         for (method, operation) in methods.as_object_mut().expect("a path has methods") {
             tell_common_answers(path, method, operation);
@@ -91,12 +92,9 @@ fn join(value: &mut Value, known: &Value) {
         Value::Object(fields) => {
             if let Some(parts) = fields.remove("allOf") {
                 let description = fields.remove("description");
-                let mut whole = json!({"type": "object", "properties": {}, "required": []});
-                merge_parts(&parts, known, &mut whole);
-                if let Some(description) = description {
-                    whole["description"] = description;
-                }
-                *value = whole;
+                let mut whole = Whole::default();
+                whole.merge(&parts, known);
+                *value = whole.schema(description);
                 return join(value, known);
             }
             fields.values_mut().for_each(|v| join(v, known));
@@ -105,21 +103,41 @@ fn join(value: &mut Value, known: &Value) {
     }
 }
 
-fn merge_parts(parts: &Value, known: &Value, whole: &mut Value) {
-    for part in parts.as_array().into_iter().flatten() {
-        let named = part["$ref"].as_str().and_then(|r| r.rsplit('/').next());
-        let part = named.map_or(part, |name| &known[name]);
-        if let Some(inner) = part.get("allOf") {
-            merge_parts(inner, known, whole);
+/// Several objects as one.
+#[derive(Default)]
+struct Whole {
+    properties: serde_json::Map<String, Value>,
+    required: Vec<Value>,
+    /// Whether nothing else may be in it.
+    closed: bool,
+}
+
+impl Whole {
+    fn merge(&mut self, parts: &Value, known: &Value) {
+        for part in parts.as_array().into_iter().flatten() {
+            let named = part.get("$ref").and_then(Value::as_str).and_then(|r| r.rsplit('/').next());
+            let part = named.and_then(|name| known.get(name)).unwrap_or(part);
+            if let Some(inner) = part.get("allOf") {
+                self.merge(inner, known);
+            }
+            let properties = part.get("properties").and_then(Value::as_object).into_iter().flatten();
+            self.properties.extend(properties.map(|(name, property)| (name.clone(), property.clone())));
+            let required = part.get("required").and_then(Value::as_array).into_iter().flatten();
+            self.required.extend(required.cloned());
+            self.closed |= part.get("additionalProperties") == Some(&Value::Bool(false));
         }
-        for (name, property) in part["properties"].as_object().into_iter().flatten() {
-            whole["properties"][name] = property.clone();
+    }
+
+    fn schema(self, description: Option<Value>) -> Value {
+        let mut fields = serde_json::Map::new();
+        fields.insert("type".to_owned(), "object".into());
+        fields.insert("properties".to_owned(), self.properties.into());
+        fields.insert("required".to_owned(), self.required.into());
+        if self.closed {
+            fields.insert("additionalProperties".to_owned(), false.into());
         }
-        let required = part["required"].as_array().cloned().unwrap_or_default();
-        whole["required"].as_array_mut().expect("it was made a list").extend(required);
-        if part["additionalProperties"] == false {
-            whole["additionalProperties"] = false.into();
-        }
+        fields.extend(description.map(|d| ("description".to_owned(), d)));
+        fields.into()
     }
 }
 

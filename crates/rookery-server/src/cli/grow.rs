@@ -94,8 +94,10 @@ pub(super) fn responses(path: &Path, layer: u32, beside: &str) -> Result<(), Fai
         let (_, growth, fits) = whole(path, &other, &grounds(path, &other)?, |l| l.id == id)?.remove(0);
         grown.push((response, growth, fits));
     }
-    let free = grown[0].1.clone();
-    let counts: Vec<_> =
-        grown.iter().map(|(r, g, fits)| response_count(beside, *r, &free, g, fits)).collect();
+    // The first is that of keeping no distance.
+    let Some((_, free, _)) = grown.first() else {
+        return Err(Failure::bad("there is no response to compare".to_owned()));
+    };
+    let counts: Vec<_> = grown.iter().map(|(r, g, fits)| response_count(beside, *r, free, g, fits)).collect();
     print_json(&counts)
 }

@@ -39,9 +39,9 @@ pub(super) fn probe(path: &Path, at: &str, ground: u32) -> Result<(), Failure> {
 
 fn space(text: &str) -> Result<Vec3, Failure> {
     let parts: Option<Vec<f32>> = text.split(',').map(|v| v.trim().parse().ok()).collect();
-    let parts = parts.filter(|p| p.len() == 3);
+    let parts = parts.and_then(|p| <[f32; 3]>::try_from(p).ok());
     let bad = || Failure::bad(format!("\u{201c}{text}\u{201d} is not a point; write X,Y,Z in metres"));
-    parts.map(|p| Vec3::new(p[0], p[1], p[2])).ok_or_else(bad)
+    parts.map(Vec3::from).ok_or_else(bad)
 }
 
 fn point(text: &str) -> Result<(f32, f32), Failure> {

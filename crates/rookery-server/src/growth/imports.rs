@@ -45,10 +45,8 @@ impl Growths {
             self.pool
                 .run(move |_| {
                     let forms = hold(&plan, &file)?;
-                    let pictures = forms[0][0]
-                        .skin
-                        .as_ref()
-                        .map_or(0, |s| s.pictures.iter().map(|p| p.rgba.len() * 4).sum());
+                    let skin = forms.iter().flatten().next().and_then(|mesh| mesh.skin.as_ref());
+                    let pictures = skin.map_or(0, |s| s.pictures.iter().map(|p| p.rgba.len() * 4).sum());
                     let bytes = forms.iter().flatten().map(bytes).sum::<usize>() + pictures;
                     Ok((forms, bytes))
                 })

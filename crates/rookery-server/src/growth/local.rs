@@ -191,15 +191,17 @@ impl Growths {
             let mut changed = |frame: &Frame, p: &Plant| {
                 reach.add_ball(frame.point(p.position_m), widest * p.size * p.stretch[1].max(1.0));
             };
-            let (mut old_at, mut new_at) = (0, 0);
+            let (mut old, mut new, mut old_at) = (from.plants.iter(), grown.plants.iter(), 0);
             for span in spans {
-                from.plants[old_at..span.kept.start.max(old_at)].iter().for_each(|p| changed(&theirs, p));
-                old_at = span.kept.end.max(old_at);
-                new_at += span.kept.len();
-                grown.plants[new_at..new_at + span.grown].iter().for_each(|p| changed(&Frame::SCENE, p));
-                new_at += span.grown;
+                let left = span.kept.start.saturating_sub(old_at);
+                old.by_ref().take(left).for_each(|p| changed(&theirs, p));
+                let kept = span.kept.end.max(old_at) - (old_at + left);
+                old.by_ref().take(kept).for_each(drop);
+                old_at += left + kept;
+                new.by_ref().take(span.kept.len()).for_each(drop);
+                new.by_ref().take(span.grown).for_each(|p| changed(&Frame::SCENE, p));
             }
-            from.plants[old_at..].iter().for_each(|p| changed(&theirs, p));
+            old.for_each(|p| changed(&theirs, p));
         }
         let c = &layer.clearance;
         let margin = [c.own, c.others, c.obstacles].iter().map(|k| k.margin_m).fold(0.0, f32::max);

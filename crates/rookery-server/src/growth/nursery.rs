@@ -123,7 +123,7 @@ impl Growths {
             let wanted: Vec<_> = wanted.collect();
             let meshes: Vec<Mesh> =
                 wanted.into_par_iter().map(|(f, d)| species.stand_in(f, d, season)).collect();
-            let full = meshes[..usize::from(species.forms)].to_vec();
+            let full: Vec<Mesh> = meshes.iter().take(usize::from(species.forms)).cloned().collect();
             let stand_ins = full.par_iter().map(hull_of).chain(full.par_iter().map(box_of));
             let mut out = encode_forms(&meshes);
             out.extend(encode_forms(&stand_ins.collect::<Vec<_>>()));

@@ -258,7 +258,7 @@ pub async fn draft_portrait(
     let mut document = bare();
     document.species = vec![species];
     let document = app.growths.with_species(&app.db, document).await?;
-    let species = &document.species[0];
+    let species = document.species.first().ok_or(ApiError::NotFound("species"))?;
     let held = match &species.plan {
         Plan::Imported(i) => i.held.forms() as u16,
         _ => species.forms,

@@ -113,8 +113,10 @@ pub async fn get_responses(
         grown.push((response, growth, fits));
     }
     let count = move |_: &_| {
-        let free = &grown[0].1;
-        Ok(grown.iter().map(|(r, g, fits)| response_count(beside, *r, free, g, fits)).collect())
+        // The first is that of keeping no distance.
+        let count =
+            |free| grown.iter().map(|(r, g, fits)| response_count(beside, *r, free, g, fits)).collect();
+        Ok(grown.first().map(|(_, growth, _)| count(growth)).unwrap_or_default())
     };
     Ok(Json(app.growths.pool().run(count).await?))
 }

@@ -112,14 +112,19 @@ impl Snapshot {
             let layers = &spoken?.document.layers;
             let here = layers.get(at).filter(|b| b.id == l.id).map(|_| at);
             let at = here.or_else(|| layers.iter().position(|b| b.id == l.id))?;
-            (layers[at] == *l).then(|| spoken.map(|b| b.layers[at].sentence.clone()))?
+            layers.get(at).filter(|known| *known == l)?;
+            Some(spoken?.layers.get(at)?.sentence.clone())
         };
         let layer = |(at, l): (usize, &Layer)| LayerView {
             id: l.id,
             plants_key: document.layer_key(l).to_string(),
             fits_key: document.fits_key(l).map(|key| key.to_string()),
             yields_to: claims.over(l.id).to_vec(),
-            claims_at: claims_at.binary_search_by_key(&l.id, |c| c.0).map_or(0, |i| claims_at[i].1),
+            claims_at: claims_at
+                .binary_search_by_key(&l.id, |c| c.0)
+                .ok()
+                .and_then(|i| Some(claims_at.get(i)?.1))
+                .unwrap_or_default(),
             sentence: said_before(at, l).unwrap_or_else(|| sentence(&document, l)),
         };
         let ground = |g: &PlacedGround| {
