@@ -1,5 +1,4 @@
 // @vitest-environment happy-dom
-import { QueryClientProvider } from '@tanstack/react-query'
 import { screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { beforeEach, expect, test, vi } from 'vitest'
@@ -12,13 +11,8 @@ import { shown } from '../ui/shown'
 import { LayerRow } from './LayerRow'
 
 const [editLayer, run] = [vi.fn(), vi.fn()]
-const ui = useUi.getState()
 
-beforeEach(() => {
-  vi.clearAllMocks()
-  queries.clear()
-  useUi.setState(ui, true)
-})
+beforeEach(() => vi.clearAllMocks())
 
 function row(layer: Layer, tally?: Partial<Tally>) {
   const scene = sampleScene([layer])
@@ -28,11 +22,7 @@ function row(layer: Layer, tally?: Partial<Tally>) {
   }
   useScene.setState({ scene, editLayer, run })
   const onNudge = vi.fn()
-  shown(
-    <QueryClientProvider client={queries}>
-      <LayerRow layer={layer} dropHere={false} onDragStart={() => undefined} onDrop={() => undefined} onNudge={onNudge} />
-    </QueryClientProvider>,
-  )
+  shown(<LayerRow layer={layer} dropHere={false} onDragStart={() => undefined} onDrop={() => undefined} onNudge={onNudge} />)
   return { onNudge, user: userEvent.setup() }
 }
 

@@ -1,5 +1,4 @@
 // @vitest-environment happy-dom
-import { QueryClientProvider } from '@tanstack/react-query'
 import { screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { beforeEach, expect, test, vi } from 'vitest'
@@ -11,10 +10,7 @@ import { shown } from '../ui/shown'
 import { AmountFields } from './AmountFields'
 
 const editLayer = vi.fn()
-beforeEach(() => {
-  vi.clearAllMocks()
-  queries.clear()
-})
+beforeEach(() => vi.clearAllMocks())
 
 function fields(amount: Layer['amount'], told: Record<string, number>) {
   const layer = sampleLayer(1, 'Marram', { amount })
@@ -22,11 +18,7 @@ function fields(amount: Layer['amount'], told: Record<string, number>) {
   scene.layers[0].plants_key = 'grown'
   queries.setQueryData(['plants', 1, 'grown'], { count: 9, tally: { amount: told } })
   useScene.setState({ scene, editLayer })
-  shown(
-    <QueryClientProvider client={queries}>
-      <AmountFields layer={layer} />
-    </QueryClientProvider>,
-  )
+  shown(<AmountFields layer={layer} />)
   const value = (id: string) => screen.getByTestId<HTMLInputElement>(`amount-${id}`).value
   const set = async (id: string, text: string) => {
     const user = userEvent.setup()

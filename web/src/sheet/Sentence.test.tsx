@@ -1,19 +1,14 @@
 // @vitest-environment happy-dom
-import { QueryClientProvider } from '@tanstack/react-query'
 import { screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { beforeEach, expect, test, vi } from 'vitest'
-import { queries } from '../state/data'
 import { sampleLayer, sampleScene } from '../state/sample'
 import { useScene } from '../state/scene'
 import { shown } from '../ui/shown'
 import { Sentence } from './Sentence'
 
 const editLayer = vi.fn()
-beforeEach(() => {
-  vi.clearAllMocks()
-  queries.clear()
-})
+beforeEach(() => vi.clearAllMocks())
 
 function sentence(locked = false) {
   const layer = sampleLayer(1, 'Marram', { locked })
@@ -23,11 +18,7 @@ function sentence(locked = false) {
     { text: ', where the ground slopes ', setting: null }, { text: '0\u201327°, fading to 38°', setting: 'mask:1' }, { text: '.', setting: null },
   ]
   useScene.setState({ scene, editLayer })
-  shown(
-    <QueryClientProvider client={queries}>
-      <Sentence layer={layer} />
-    </QueryClientProvider>,
-  )
+  shown(<Sentence layer={layer} />)
   return userEvent.setup()
 }
 

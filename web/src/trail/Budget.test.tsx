@@ -1,15 +1,12 @@
 // @vitest-environment happy-dom
-import { QueryClientProvider } from '@tanstack/react-query'
 import { screen } from '@testing-library/react'
-import { beforeEach, expect, test } from 'vitest'
+import { expect, test } from 'vitest'
 import type { Tally } from '../api/client'
 import { queries } from '../state/data'
 import { sampleLayer, sampleScene } from '../state/sample'
 import { useScene } from '../state/scene'
 import { shown } from '../ui/shown'
 import { Budget } from './Budget'
-
-beforeEach(() => queries.clear())
 
 function budget(placed: number[], cap: number | null = null, cut = 0) {
   const layers = placed.map((_, i) => sampleLayer(i + 1, `Layer ${i + 1}`))
@@ -22,11 +19,7 @@ function budget(placed: number[], cap: number | null = null, cut = 0) {
     queries.setQueryData(['plants', layer.id, layer.plants_key], { count: placed[i], tally })
   })
   useScene.setState({ scene })
-  shown(
-    <QueryClientProvider client={queries}>
-      <Budget />
-    </QueryClientProvider>,
-  )
+  shown(<Budget />)
   return screen.getByTestId('budget')
 }
 

@@ -1,9 +1,7 @@
 // @vitest-environment happy-dom
-import { QueryClientProvider } from '@tanstack/react-query'
 import { screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { beforeEach, expect, test, vi } from 'vitest'
-import { queries } from '../state/data'
 import { sampleLayer, sampleScene } from '../state/sample'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
@@ -14,17 +12,12 @@ const [undo, run] = [vi.fn(), vi.fn()]
 
 beforeEach(() => {
   vi.clearAllMocks()
-  queries.clear()
   useScene.setState({ scene: sampleScene([sampleLayer(4, 'Marram')]), undo, run })
   useUi.setState({ searching: true, layer: 4, station: 'site' })
 })
 
 async function sought(text: string) {
-  shown(
-    <QueryClientProvider client={queries}>
-      <CommandSearch />
-    </QueryClientProvider>,
-  )
+  shown(<CommandSearch />)
   const user = userEvent.setup()
   await user.type(screen.getByRole('combobox'), text)
   return { user, names: () => screen.queryAllByRole('option').map((o) => o.firstChild!.textContent) }

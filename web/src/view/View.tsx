@@ -1,4 +1,5 @@
-import { useEffect, useRef, type PointerEvent } from 'react'
+import { useIsFetching } from '@tanstack/react-query'
+import { useEffect, useRef, type PointerEvent, type RefObject } from 'react'
 import type { GroundBuffer } from '../api/buffers'
 import { useGround } from '../state/data'
 import { useScene, useShot } from '../state/scene'
@@ -206,6 +207,7 @@ export function View() {
           water={chosen.what === 'water' ? waters?.find((w) => w.id === chosen.id) : undefined}
         />
       )}
+      <Busy host={host} />
       <Furniture ground={ground} laid={laid} />
       <Legend laid={laid} />
       {painting && <BrushRing radiusM={painting.radius_m} falloff={painting.falloff} />}
@@ -224,4 +226,11 @@ export function View() {
       )}
     </section>
   )
+}
+
+/** Tells that something of the picture is still on its way. By itself, so that the view is not built anew with every answer. */
+function Busy({ host }: { host: RefObject<HTMLElement | null> }) {
+  const waiting = useIsFetching() > 0
+  useEffect(() => host.current?.setAttribute('aria-busy', String(waiting)), [host, waiting])
+  return null
 }

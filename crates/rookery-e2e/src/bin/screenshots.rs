@@ -22,7 +22,11 @@ async fn main() -> Done {
     let page = Page::open().await?;
     let dir = PathBuf::from(concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/screenshots"));
     std::fs::create_dir_all(&dir)?;
+    // Forms, plants and ground come one after the other.
+    let there = "const v = document.querySelector('[data-testid=view]'); return !v || v.ariaBusy === 'false'";
     let shoot = async |name: &str| -> Done {
+        tokio::time::sleep(Duration::from_millis(500)).await;
+        page.until("all of the picture", there).await?;
         tokio::time::sleep(Duration::from_millis(2500)).await;
         std::fs::write(dir.join(format!("{name}.png")), page.client().screenshot().await?)?;
         println!("{name}");
@@ -41,7 +45,9 @@ async fn main() -> Done {
     page.choose("The keeper").await?;
     page.chord(&[], '3').await?;
     page.press("Section").await?;
+    page.find("[data-testid=section-reading]").await?.select_by_value("slope").await?;
     shoot("section").await?;
+    page.find("[data-testid=section-reading]").await?.select_by_value("").await?;
     page.press("Close the drawer").await?;
     page.press("The keeper\u{2019}s garth").await?;
     page.choose("Through the marram").await?;

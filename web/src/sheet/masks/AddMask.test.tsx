@@ -1,36 +1,21 @@
 // @vitest-environment happy-dom
-import { QueryClientProvider } from '@tanstack/react-query'
 import { screen } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { beforeEach, expect, test, vi } from 'vitest'
 import type { Layer } from '../../api/client'
-import { queries } from '../../state/data'
 import { sampleLayer, sampleScene } from '../../state/sample'
-import { useScene } from '../../state/scene'
 import { useUi } from '../../state/ui'
-import { shown } from '../../ui/shown'
+import { shownOver } from '../../ui/shown'
 import { AddMask } from './AddMask'
 import { QUANTITIES } from './quantities'
 
 const editLayer = vi.fn()
-const ui = useUi.getState()
 
-beforeEach(() => {
-  vi.clearAllMocks()
-  queries.clear()
-  useUi.setState(ui, true)
-})
+beforeEach(() => vi.clearAllMocks())
 
 function add(layer: Layer, zones: { id: number; name: string }[] = []) {
   const scene = sampleScene([layer])
   Object.assign(scene.document, { zones })
-  useScene.setState({ scene, editLayer })
-  shown(
-    <QueryClientProvider client={queries}>
-      <AddMask layer={layer} />
-    </QueryClientProvider>,
-  )
-  return userEvent.setup()
+  return shownOver(scene, <AddMask layer={layer} />, { editLayer })
 }
 
 const layer = sampleLayer(1, 'Marram')

@@ -1,24 +1,16 @@
 // @vitest-environment happy-dom
-import { QueryClientProvider } from '@tanstack/react-query'
 import { screen } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { beforeEach, expect, test, vi } from 'vitest'
 import type { Layer } from '../../api/client'
 import { queries } from '../../state/data'
 import { sampleLayer, sampleScene } from '../../state/sample'
-import { useScene } from '../../state/scene'
 import { useUi } from '../../state/ui'
-import { shown } from '../../ui/shown'
+import { shownOver } from '../../ui/shown'
 import { MaskCard } from './MaskCard'
 
 const editLayer = vi.fn()
-const ui = useUi.getState()
 
-beforeEach(() => {
-  vi.clearAllMocks()
-  queries.clear()
-  useUi.setState(ui, true)
-})
+beforeEach(() => vi.clearAllMocks())
 
 function card(layer: Layer, share?: number) {
   const scene = sampleScene([layer])
@@ -26,13 +18,7 @@ function card(layer: Layer, share?: number) {
     scene.layers[0].plants_key = 'grown'
     queries.setQueryData(['plants', layer.id, 'grown'], { count: 9, tally: { mask_shares: [share] } })
   }
-  useScene.setState({ scene, editLayer })
-  shown(
-    <QueryClientProvider client={queries}>
-      <MaskCard layer={layer} mask={layer.masks[0]} />
-    </QueryClientProvider>,
-  )
-  return userEvent.setup()
+  return shownOver(scene, <MaskCard layer={layer} mask={layer.masks[0]} />, { editLayer })
 }
 
 const layer = sampleLayer(2, 'Marram')
