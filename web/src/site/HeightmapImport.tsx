@@ -104,7 +104,7 @@ export function HeightmapImport({ onDone }: { onDone(): void }) {
           </p>
           {found.missing > 0 && (
             <p className="mb-2 rounded bg-lichen-wash px-2 py-1.5" data-testid="heightmap-missing">
-              {showCount(found.missing)} heights ({showNumber((found.missing / (found.nx * found.nz)) * 100, 1)} %) are missing. They
+              {showCount(found.missing)} heights ({percent(found.missing / (found.nx * found.nz))}) are missing. They
               will be filled smoothly from those around them; the file itself stays as it is.
             </p>
           )}
@@ -122,6 +122,9 @@ export function HeightmapImport({ onDone }: { onDone(): void }) {
     </div>
   )
 }
+
+/** A share that is never told as none. */
+const percent = (share: number) => (share < 0.001 ? 'less than 0.1 %' : `${showNumber(share * 100, 1)} %`)
 
 async function upload(file: File): Promise<Schemas['HeightmapView']> {
   if (file.size > MOST_BYTES) {

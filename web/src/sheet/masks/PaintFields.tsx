@@ -57,7 +57,7 @@ export function PaintFields({ layer, paint, onChoose }: PaintFieldsProps) {
       <div className="flex flex-wrap items-center gap-2 text-xs text-soft">
         <span data-testid="paint-strokes">{strokes.length === 0 ? 'Nothing is painted yet.' : `${strokes.length} ${strokes.length === 1 ? 'stroke' : 'strokes'}.`}</span>
         {strokes.length > 0 && (
-          <Button look="quiet" className="h-5!" onClick={() => run({ do: 'put_paint', value: { ...own!, strokes: [] } })}>
+          <Button look="quiet" className="h-5!" disabled={layer.locked} onClick={() => run({ do: 'put_paint', value: { ...own!, strokes: [] } })}>
             Start anew
           </Button>
         )}
@@ -89,7 +89,7 @@ export function PaintFields({ layer, paint, onChoose }: PaintFieldsProps) {
       )}
       {others.length > 0 && (
         <Button
-          look="quiet" className="self-start"
+          look="quiet" className="self-start" disabled={layer.locked}
           title="A copy of this painting for this layer alone; they go their own way from here"
           onClick={() => {
             const id = freshId(all)
