@@ -44,7 +44,7 @@ export function App() {
     // One that was just added is there once it is saved, and a moment later.
     if (!layers || waits || layers.some((l) => l.id === layer)) return
     const known = layers[0]?.id ?? null
-    const timer = window.setTimeout(() => set({ layer: known }), layer === null ? 0 : GRACE_MS)
+    const timer = window.setTimeout(() => set({ layer: known, together: [] }), layer === null ? 0 : GRACE_MS)
     return () => window.clearTimeout(timer)
   }, [layers, layer, waits, set])
 

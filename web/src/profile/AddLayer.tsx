@@ -31,7 +31,7 @@ export function AddLayer() {
               onSelect={() => {
                 const layer = newLayer(document, s)
                 run({ do: 'add_layer', layer, place: 0 })
-                set({ layer: layer.id, station: 'planting' })
+                set({ layer: layer.id, together: [], station: 'planting' })
               }}
             >
               {s.plural}

@@ -20,7 +20,7 @@ export function LayerMenu({ layer, onRename, onNudge }: LayerMenuProps) {
   const duplicate = () => {
     const copy = freshId(layers)
     run({ do: 'duplicate_layer', id: layer.id, copy })
-    set({ layer: copy })
+    set({ layer: copy, together: [] })
   }
   const items: [string, () => void, boolean?][] = [
     ['Rename', onRename, layer.locked],

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { leadOf, parts, withBorder, withPart, withSpecies } from './mix'
+import { leadOf, parts, percents, withBorder, withPart, withSpecies } from './mix'
 
 const mix = [
   { species: 'fescue', share: 0.5 },
@@ -25,3 +25,13 @@ test('a new species gets as much as the others on average', () => {
   expect(parts(after)[3]).toBeCloseTo(0.25, 3)
   expect(leadOf({ mix: after })).toBe('fescue')
 })
+
+/** Broke: three thirds were shown as 99, and others as 101. */
+test.each([[[1, 1, 1], [34, 33, 33]], [[0.285, 0.285, 0.43], [29, 28, 43]], [[1, 1, 1, 1], [25, 25, 25, 25]], [[0, 0], [50, 50]], [[0.005, 0.005, 0.99], [1, 0, 99]]])(
+  'shares %j are shown as whole hundredths that add up',
+  (shares, shown) => {
+    const mix = shares.map((share, i) => ({ species: `s${i}`, share }))
+    expect(percents(mix)).toEqual(shown)
+    expect(percents(mix).reduce((a, b) => a + b)).toBe(100)
+  },
+)

@@ -15,6 +15,16 @@ export function parts(mix: MixPart[]): number[] {
   return mix.map((m) => (all > 0 ? m.share / all : 1 / mix.length))
 }
 
+/** The same in whole hundredths that add up to a hundred: what is left over goes to those that lost most by rounding. */
+export function percents(mix: MixPart[]): number[] {
+  const exact = parts(mix).map((p) => p * 100)
+  const whole = exact.map(Math.floor)
+  const left = 100 - whole.reduce((a, b) => a + b, 0)
+  const byLoss = exact.map((_, i) => i).sort((a, b) => exact[b] - whole[b] - (exact[a] - whole[a]) || a - b)
+  byLoss.slice(0, Math.max(0, Math.round(left))).forEach((i) => whole[i]++)
+  return whole
+}
+
 const short = (v: number) => Number(v.toFixed(4))
 
 /** The mix with one species at a part of the whole; the others keep their shares of the rest. */

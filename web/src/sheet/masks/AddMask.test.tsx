@@ -64,3 +64,14 @@ test('to a locked layer nothing is added', async () => {
   expect(screen.queryAllByRole('menuitem')).toEqual([])
   expect(editLayer).not.toHaveBeenCalled()
 })
+
+/** Broke: it took the first shot while one looked through another. */
+test('a mask of what is in view takes the shot that is looked through', async () => {
+  const scene = sampleScene([layer])
+  Object.assign(scene.document, { shots: [{ id: 4, name: 'First' }, { id: 9, name: 'Second' }] })
+  useUi.setState({ shot: 9 })
+  const user = shownOver(scene, <AddMask layer={layer} />, { editLayer })
+  await user.click(screen.getByTestId('add-mask'))
+  await user.click(screen.getByTestId('add-in_view-mask'))
+  expect(added().at(-1)!.shot).toBe(9)
+})

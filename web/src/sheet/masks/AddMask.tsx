@@ -19,6 +19,7 @@ export function AddMask({ layer }: { layer: Layer }) {
   const copied = useUi((s) => s.copiedMasks)
   const set = useUi((s) => s.set)
   const shots = useScene((s) => s.scene!.document.shots)
+  const looking = useUi((s) => s.shot)
   const file = useRef<HTMLInputElement>(null)
   const wanted = useRef<'picture' | 'colour'>('picture')
   const missing = (quantity: string) =>
@@ -33,7 +34,11 @@ export function AddMask({ layer }: { layer: Layer }) {
       if (!addPicture(layer, quantity)) file.current!.click()
       return
     }
-    const mask = quantity === 'zone' ? zone : { ...freshMask(id, quantity, altitude), ...(quantity === 'in_view' && { shot: shots[0].id }) }
+    const mask = quantity === 'zone' ? zone : {
+      ...freshMask(id, quantity, altitude),
+      // The shot that is looked through is the likeliest.
+      ...(quantity === 'in_view' && { shot: (shots.find((s) => s.id === looking) ?? shots[0]).id }),
+    }
     editLayer(layer.id, { set: 'masks', value: [...layer.masks, mask] })
   }
   const paste = () => {

@@ -2,7 +2,7 @@ import { ArrowUpRight, Plus, Trash2 } from 'lucide-react'
 import type { Layer } from '../../api/client'
 import { Portrait } from '../../nursery/Portrait'
 import { useSpecies } from '../../state/data'
-import { parts, withPart, withSpecies } from '../../state/mix'
+import { percents, withPart, withSpecies } from '../../state/mix'
 import { useScene } from '../../state/scene'
 import { useUi } from '../../state/ui'
 import { Button } from '../../ui/Button'
@@ -20,7 +20,7 @@ export function MixFields({ layer }: { layer: Layer }) {
   const { editLayer } = useScene.getState()
   const set = useUi((s) => s.set)
   const { mix } = layer
-  const share = parts(mix)
+  const share = percents(mix)
   const change = (value: Layer['mix'], gesture?: string) => editLayer(layer.id, { set: 'mix', value }, gesture)
   const taken = mix.map((m) => m.species)
   const mapped = layer.masks.some((m) => m.enabled && m.drives?.what === 'mix')
@@ -43,7 +43,7 @@ export function MixFields({ layer }: { layer: Layer }) {
               {mix.length > 1 && (
                 <div className="w-[68px]">
                   <NumberField
-                    hideLabel label={`Share of ${own?.name ?? m.species}`} testId={`share-${m.species}`} unit="%" value={share[i] * 100} min={0} max={99} step={1} digits={0} disabled={layer.locked}
+                    hideLabel label={`Share of ${own?.name ?? m.species}`} testId={`share-${m.species}`} unit="%" value={share[i]} min={0} max={99} step={1} digits={0} disabled={layer.locked}
                     hint="Its part of the plants. The others keep their proportion; no plant moves, and only as many as must change their species."
                     onChange={(v, gesture) => change(withPart(mix, i, v / 100), gesture)}
                   />

@@ -1,15 +1,24 @@
+import { Vector3 } from 'three'
 import { expect, test, vi } from 'vitest'
 import { Cameras } from './cameras'
 
-/** As much of a canvas as the controls ask for. */
-function canvas(): HTMLElement {
-  const own = { addEventListener: vi.fn(), removeEventListener: vi.fn(), style: {}, ownerDocument: null as unknown, getRootNode: () => own }
+type Listener = (e: object) => void
+
+/** As much of a canvas as the controls ask for: 400 by 400 pixels. */
+function canvas() {
+  const listeners = new Map<string, Listener>()
+  const own = {
+    addEventListener: (type: string, listener: Listener) => listeners.set(type, listener), removeEventListener: vi.fn(), style: {}, ownerDocument: null as unknown,
+    getRootNode: () => own, setPointerCapture: vi.fn(), releasePointerCapture: vi.fn(), clientWidth: 400, clientHeight: 400,
+  }
   own.ownerDocument = own
-  return own as unknown as HTMLElement
+  return { element: own as unknown as HTMLElement, listeners }
 }
 
+const made = (onMove: () => void = () => undefined) => new Cameras(canvas().element, onMove)
+
 test('a plan shows the whole ground, whatever the shape of the picture', () => {
-  const cameras = new Cameras(canvas(), () => undefined)
+  const cameras = made()
   for (const [aspect, size] of [[1.5, [300, 100]], [0.5, [300, 100]], [1.5, [100, 300]]] as [number, [number, number]][]) {
     cameras.fit(aspect, size)
     const { left, right, top, bottom } = cameras.plan
@@ -20,7 +29,7 @@ test('a plan shows the whole ground, whatever the shape of the picture', () => {
 })
 
 test('a metre is as many pixels as the scale says', () => {
-  const cameras = new Cameras(canvas(), () => undefined)
+  const cameras = made()
   cameras.fit(1, [100, 100])
   cameras.setMode('plan')
   expect(cameras.pxPerMetre(800)).toBeCloseTo(800 / 106)
@@ -32,7 +41,7 @@ test('a metre is as many pixels as the scale says', () => {
 })
 
 test('a heading is counted from north clockwise', () => {
-  const cameras = new Cameras(canvas(), () => undefined)
+  const cameras = made()
   const heading = (x: number, z: number) => {
     cameras.look({ eye_m: [0, 5, 0], target_m: [x, 0, z] })
     return cameras.bearing(800).headingDeg
@@ -42,10 +51,46 @@ test('a heading is counted from north clockwise', () => {
 
 test('a place that was taken up is told again', () => {
   const moved = vi.fn()
-  const cameras = new Cameras(canvas(), moved)
+  const cameras = made(moved)
   const place = { eye_m: [12.5, 8, -3], target_m: [0, 1, 2] }
   cameras.look(place, 50)
   expect(cameras.place()).toEqual(place)
   expect(cameras.perspective.fov).toBe(50)
   expect(moved).toHaveBeenCalled()
+})
+
+const drag = (listeners: Map<string, Listener>, x: number, y: number) => {
+  const at = (clientX: number, clientY: number) => ({ pointerId: 1, pointerType: 'mouse', button: 0, clientX, clientY, pageX: clientX, pageY: clientY, preventDefault: () => undefined })
+  listeners.get('pointerdown')!(at(200, 200))
+  listeners.get('pointermove')!(at(200 + x, 200 + y))
+  listeners.get('pointerup')!(at(200 + x, 200 + y))
+}
+
+/** Broke: after the size of the ground changed the plan was laid back to where its controls were made: on its side, in the dark. */
+test('a plan that is laid back looks straight down, north up', () => {
+  const cameras = made()
+  cameras.setMode('plan')
+  cameras.resetPlan()
+  cameras.plan.updateMatrixWorld()
+  const down = cameras.plan.getWorldDirection(new Vector3())
+  expect([down.x, down.y, down.z].map((v) => Number(v.toFixed(5)) + 0)).toEqual([0, -1, 0])
+  const up = new Vector3().setFromMatrixColumn(cameras.plan.matrixWorld, 1)
+  expect(up.z).toBeCloseTo(-1, 5)
+  expect(cameras.plan.position.y).toBeCloseTo(3000)
+})
+
+/** Broke: dragged up or down a plan stayed where it was. */
+test('a plan is dragged north and south as it is east and west', () => {
+  const { element, listeners } = canvas()
+  const cameras = new Cameras(element, () => undefined)
+  cameras.fit(1, [100, 100])
+  cameras.setMode('plan')
+  // The first to listen was perspective, the last is the plan.
+  drag(listeners, 40, 80)
+  const metres = 106 / 400
+  expect(cameras.plan.position.x).toBeCloseTo(-40 * metres, 3)
+  expect(cameras.plan.position.z).toBeCloseTo(-80 * metres, 3)
+  expect(cameras.plan.position.y).toBeCloseTo(3000, 2)
+  cameras.resetPlan()
+  expect(cameras.plan.position.x).toBeCloseTo(0, 5)
 })

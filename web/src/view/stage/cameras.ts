@@ -27,14 +27,17 @@ export class Cameras {
 
   /** `onMove` is told of every movement. */
   constructor(canvas: HTMLElement, onMove: () => void) {
-    this.controls = { perspective: control(this.perspective, canvas, onMove), plan: control(this.plan, canvas, onMove) }
-    this.controls.plan.enableRotate = false
-    this.controls.perspective.maxPolarAngle = ABOVE_LAND
     this.perspective.position.set(60, 60, 160)
     this.plan.position.set(0, 3000, 0)
     this.plan.up.set(0, 0, -1)
     this.plan.lookAt(0, 0, 0)
     this.plan.updateMatrixWorld()
+    // Controls remember where a camera stood, and which way was up, when they were made.
+    this.controls = { perspective: control(this.perspective, canvas, onMove), plan: control(this.plan, canvas, onMove) }
+    this.controls.plan.enableRotate = false
+    // What is up in a plan lies north: it is moved along its own picture.
+    this.controls.plan.screenSpacePanning = true
+    this.controls.perspective.maxPolarAngle = ABOVE_LAND
   }
 
   /** The one that is looked through. */
