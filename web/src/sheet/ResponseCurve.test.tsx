@@ -75,3 +75,11 @@ test('a locked curve does not move', async () => {
   fireEvent.keyDown(end, { key: 'ArrowRight' })
   expect(onChange).not.toHaveBeenCalled()
 })
+
+/** Broke: of a distance to what is nowhere every bar was NaN high, an error each in the console. */
+test('of what lies nowhere on the ground the bars have no height', () => {
+  const empty = { low: 0, high: 20, areas_m2: [0, 0, 0] }
+  shown(<ResponseCurve name="Distance" unit="m" digits={1} histogram={empty} response={response} onHold={() => undefined} onChange={() => undefined} />)
+  const heights = [...screen.getByTestId('curve').querySelectorAll('rect')].map((bar) => bar.getAttribute('height'))
+  expect(heights).toEqual(['0', '0', '0'])
+})

@@ -43,7 +43,8 @@ export function ResponseCurve({ name, unit, digits: own, histogram, response: kn
   }, [draft, active, known])
   const { low, high, areas_m2: areas } = histogram
   const digits = digitsFor(own, low, high)
-  const most = Math.max(...areas)
+  // Of what lies nowhere on the ground there are no areas at all.
+  const most = Math.max(1e-9, ...areas)
   const x = (v: number) => PAD + ((Math.min(high, Math.max(low, v)) - low) / (high - low)) * (W - 2 * PAD)
   const top = 6
   const base = H - 4
