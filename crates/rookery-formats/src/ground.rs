@@ -39,6 +39,18 @@ pub enum GroundError {
         /// The reason.
         why: MeshError,
     },
+    /// The scene says that the file has another number of heights than it has.
+    #[error(
+        "\u{201c}{name}\u{201d} has {} x {} heights, and the scene says {} x {}; bring the file again", found[0], found[1], said[0], said[1]
+    )]
+    OtherCount {
+        /// What it was called.
+        name: String,
+        /// By the scene.
+        said: [u32; 2],
+        /// In the file.
+        found: [u32; 2],
+    },
     /// The file cannot be read as heights.
     #[error("\u{201c}{name}\u{201d} cannot be read: {why}")]
     Unreadable {
@@ -122,7 +134,14 @@ fn heightmap_terrain(
     let HeightmapGround { blob, name, .. } = h;
     let bytes =
         file(blob).ok_or_else(|| GroundError::MissingFile { name: name.clone(), id: blob.clone() })?;
-    heightmap::terrain(h, &bytes).map_err(|why| GroundError::Unreadable { name: name.clone(), why })
+    let terrain =
+        heightmap::terrain(h, &bytes).map_err(|why| GroundError::Unreadable { name: name.clone(), why })?;
+    let found = [terrain.nx() as u32, terrain.nz() as u32];
+    // Other things are named by it: see `samples`.
+    match h.samples {
+        Some(said) if said != found => Err(GroundError::OtherCount { name: name.clone(), said, found }),
+        _ => Ok(terrain),
+    }
 }
 
 /// Makes an obstacle where it stands: on the land, or at its own height in a scene without land. `file` gives the bytes of a

@@ -494,7 +494,8 @@ async fn a_heightmap_is_read_first_and_becomes_the_ground_when_asked_for() {
     assert_eq!((status, &read["inspection"]["nx"]), (StatusCode::CREATED, &json!(64)));
     let info = &read["inspection"];
     let source = json!({"kind": "heightmap", "blob": read["blob"], "format": info["format"], "name": "jacksboro.asc",
-        "width_m": info["width_m"], "depth_m": info["depth_m"], "low_m": info["low"], "high_m": info["high"]});
+        "width_m": info["width_m"], "depth_m": info["depth_m"], "low_m": info["low"], "high_m": info["high"],
+        "samples": [info["nx"], info["nz"]]});
     let edit = |source: &Value| json!({"do": "edit_ground", "edit": {"set": "source", "value": source}});
     let (status, changed) = stage.command(&scene, edit(&source)).await;
     assert_eq!(status, StatusCode::OK, "{changed}");
@@ -511,6 +512,12 @@ async fn a_heightmap_is_read_first_and_becomes_the_ground_when_asked_for() {
     let (status, body) = stage.command(&changed, edit(&lost)).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(body["message"].as_str().unwrap().contains("which is missing"), "{body}");
+    // Nor one that says of its file what is not so.
+    let mut other = source.clone();
+    other["samples"] = json!([10, 12]);
+    let (status, body) = stage.command(&changed, edit(&other)).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{body}");
+    assert!(body["message"].as_str().unwrap().contains("the scene says 10 x 12"), "{body}");
     stage.end().await;
 }
 
