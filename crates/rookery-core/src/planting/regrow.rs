@@ -10,6 +10,9 @@ use crate::scene::Layer;
 use rayon::prelude::*;
 use std::sync::Arc;
 
+/// What may be lost in rounding where a ground stands turned and far out, metres.
+const ROUNDING_M: f32 = 0.01;
+
 /// Grows a layer again after its ground, or what lies around, changed within parts of the scene's plan only. Equal to growing it anew;
 /// `before` must be what the same layer and rules gave before.
 ///
@@ -32,23 +35,17 @@ pub fn regrow<S: Surface>(
     let frame = rules.frame();
     let mut runs = kept.runs.clone();
     runs.par_iter_mut().enumerate().for_each(|(run, share)| {
-        if changed.meets(&frame.box_on_plan(&ground.run_on_plan(run))) {
+        if changed.meets(&frame.box_on_plan(&ground.run_on_plan(run)).grown(ROUNDING_M)) {
             *share = SurveyedRun::survey(ground, rules, run);
         }
     });
     // A plant may stand beside its place.
     let reach = changed.grown(layer.stance.shift_m);
-    let before = Before {
-        verdicts: &kept.verdicts,
-        places: kept.places.clone(),
-        index: kept.index.clone(),
-        widest_m: kept.widest_m,
-        plants: kept.whole.then_some(before.plants.as_slice()),
-        stays: &|_, place: &S::Place| {
-            let p = frame.plan(ground.plan(place));
-            !reach.contains(p.x, p.y)
-        },
+    let stays = |_: usize, place: &S::Place| {
+        let p = frame.plan(ground.plan(place));
+        !reach.contains(p.x, p.y)
     };
+    let before = Before::new(before, &stays);
     Work { ground, layer, rules, before: Some(before), strewn: Strewn::default(), cancel }.grow(even, runs)
 }
 
@@ -79,22 +76,16 @@ pub fn regrow_curves<S: Surface>(
     let again =
         |(run, share): (usize, &SurveyedRun)| share.again(ground, rules, &redrawn, run, known.as_deref());
     let runs = kept.runs.par_iter().enumerate().map(again).collect();
-    let stays: Vec<bool> = match &known {
+    let same: Vec<bool> = match &known {
         Some(known) => known.at_places.par_iter().map(|value| redrawn.leaves_at(*value)).collect(),
         None => places.par_iter().map(|place| redrawn.leaves(ground, &ground.spot(place))).collect(),
     };
-    let from = Before {
-        verdicts: &kept.verdicts,
-        places: kept.places.clone(),
-        index: kept.index.clone(),
-        widest_m: kept.widest_m,
-        plants: kept.whole.then_some(before.plants.as_slice()),
-        stays: &|i, _: &S::Place| stays[i],
-    };
+    let stays = |i: usize, _: &S::Place| same[i];
+    let from = Before::new(before, &stays);
     let work = Work { ground, layer, rules, before: Some(from), strewn: Strewn::default(), cancel };
     let mut growth = work.grow(even, runs)?;
-    let same = |a: &Option<_>, b: &Option<_>| matches!((a, b), (Some(a), Some(b)) if Arc::ptr_eq(a, b));
-    if same(&growth.kept.places, &kept.places) {
+    let shared = |a: &Option<_>, b: &Option<_>| matches!((a, b), (Some(a), Some(b)) if Arc::ptr_eq(a, b));
+    if shared(&growth.kept.places, &kept.places) {
         growth.kept.looked_at = known;
     }
     Ok(growth)

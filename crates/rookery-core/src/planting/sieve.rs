@@ -51,6 +51,21 @@ pub(super) struct Before<'a, P> {
     pub stays: &'a (dyn Fn(usize, &P) -> bool + Sync),
 }
 
+impl<'a, P> Before<'a, P> {
+    /// What a growth is started from again.
+    pub fn new(before: &'a Growth, stays: &'a (dyn Fn(usize, &P) -> bool + Sync)) -> Self {
+        let kept = &before.kept;
+        Self {
+            verdicts: &kept.verdicts,
+            places: kept.places.clone(),
+            plants: kept.whole.then_some(before.plants.as_slice()),
+            index: kept.index.clone(),
+            widest_m: kept.widest_m,
+            stays,
+        }
+    }
+}
+
 /// Growing one layer on one ground.
 pub(super) struct Work<'a, S: Surface> {
     pub ground: &'a S,
