@@ -128,6 +128,23 @@ fn a_ground_beside_the_land_is_asked_grown_on_and_handed_off() {
     )
     .unwrap();
     assert!(cut["pieces_m"].as_array().unwrap().len() > 50, "the arch is cut");
+    let read = |args: &[&str]| rookery(dir, &[&["read", "arch.json", "--quantity", "slope"], args].concat());
+    let slopes: Value = serde_json::from_slice(&read(&["--ground", "1"]).stdout).unwrap();
+    assert!(slopes["vertices"].as_u64().unwrap() > 1000);
+    assert_eq!(slopes["histogram"]["high"], 180.0, "it has an underside");
+    for (args, why) in [
+        (["--ground", "9"].as_slice(), "no ground with the number 9"),
+        (&["--ground", "1", "--out", "grid.asc"], "a mesh has no grid of heights"),
+    ] {
+        let wrong = read(args);
+        assert_eq!(wrong.status.code(), Some(2));
+        assert!(text(&wrong.stderr).contains(why), "{}", text(&wrong.stderr));
+    }
+    let line = ["section", "arch.json", "--from", "-60,0", "--to", "60,0", "--quantity", "slope"];
+    let cut: Value = serde_json::from_slice(&rookery(dir, &line).stdout).unwrap();
+    let pieces = cut["read"]["pieces"].as_array().unwrap();
+    assert_eq!(pieces.len(), cut["pieces_m"].as_array().unwrap().len());
+    assert!(pieces.iter().any(|p| p[0].as_f64().unwrap_or(0.0) > 90.0), "the underside is told");
 }
 
 #[test]
