@@ -1,7 +1,7 @@
 //! One reader, named by `ROOKERY_READER`, under a fuzzer that follows which branches inputs take.
 #![no_main]
 
-#[path = "../../crates/rookery-formats/tests/readers/mod.rs"]
+#[path = "../../crates/rookery-formats/tests/formats/readers/mod.rs"]
 mod readers;
 
 use libfuzzer_sys::fuzz_target;

@@ -6,7 +6,7 @@ use std::fs;
 use std::path::Path;
 use std::process::Command;
 
-/// The readers of `crates/rookery-formats/tests/readers`, and what good files of theirs end in.
+/// The readers of `crates/rookery-formats/tests/formats/readers`, and what good files of theirs end in.
 const READERS: [(&str, &[&str]); 8] = [
     ("heights", &["tif", "exr", "asc"]),
     ("picture", &["png"]),

@@ -8,7 +8,8 @@ use rookery_core::ground::sculpt::reach_on_plan;
 use rookery_core::ground::{
     Frame, GroundModel, MeshModel, MeshStanding, Reading, SunPath, Surface, Terrain, analysis, noise_terrain,
 };
-use rookery_core::habitat::{Given, Rules};
+use rookery_core::habitat::Given;
+use rookery_core::planting::Rules;
 use rookery_core::planting::pattern::EvenPattern;
 use rookery_core::planting::{Growth, grow, grow_with, regrow, regrow_curves};
 use rookery_core::scene::{

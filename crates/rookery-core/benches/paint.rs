@@ -3,9 +3,10 @@
 use rayon::prelude::*;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{GroundModel, GroundRef, Surface, noise_terrain};
-use rookery_core::habitat::{Given, Rules, reach_of_stroke};
+use rookery_core::habitat::{Given, reach_of_stroke};
 use rookery_core::math::hash::{Channel, draw, unit};
 use rookery_core::math::mesh_distance::MeshDistance;
+use rookery_core::planting::Rules;
 use rookery_core::planting::{Candidate, grow_with, regrow};
 use rookery_core::scene::*;
 use std::time::Instant;

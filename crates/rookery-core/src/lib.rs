@@ -9,11 +9,15 @@
 
 pub mod cancel;
 pub mod community;
+pub mod document;
 pub mod ground;
 pub mod habitat;
 pub mod math;
 pub mod measure;
+pub mod names;
 pub mod nursery;
+pub mod pattern;
+pub mod plan;
 pub mod planting;
 pub mod proxy;
 pub mod scene;

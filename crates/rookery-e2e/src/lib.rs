@@ -7,7 +7,7 @@ mod gate;
 mod page;
 mod server;
 
-pub use browser::Browser;
+pub use browser::{Browser, Sharpness};
 pub use gate::Gate;
 pub use page::Page;
 pub use server::Server;

@@ -1,6 +1,6 @@
 //! What a story does on the page, in the words of a person at the screen.
 
-use crate::{Browser, Done, Server};
+use crate::{Browser, Done, Server, Sharpness};
 use fantoccini::actions::{InputSource, KeyAction, KeyActions, MouseActions, PointerAction};
 use fantoccini::elements::Element;
 use fantoccini::key::Key;
@@ -24,7 +24,15 @@ impl Page {
     /// # Errors
     /// When either does not start, or no plant shows.
     pub async fn open() -> Done<Self> {
-        let (server, browser) = (Server::start().await?, Browser::start().await?);
+        Self::open_with(Sharpness::Coarse).await
+    }
+
+    /// The same, drawn with so many pixels.
+    ///
+    /// # Errors
+    /// As [`Page::open`].
+    pub async fn open_with(sharpness: Sharpness) -> Done<Self> {
+        let (server, browser) = (Server::start().await?, Browser::start(sharpness).await?);
         let page = Self { server, browser };
         page.load().await?;
         Ok(page)
@@ -35,7 +43,7 @@ impl Page {
     /// # Errors
     /// When it does not start, or no plant shows.
     pub async fn beside(&self) -> Done<Self> {
-        let page = Self { server: self.server.seen(), browser: Browser::start().await? };
+        let page = Self { server: self.server.seen(), browser: Browser::start(Sharpness::Coarse).await? };
         page.load().await?;
         Ok(page)
     }

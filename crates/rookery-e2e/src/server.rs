@@ -47,6 +47,8 @@ impl Server {
         let mut child = Command::new(binary)
             .args(["serve", "--listen", listen])
             .env("DATABASE_URL", &database)
+            // All stories share how species look, as all starts on one machine do.
+            .env("ROOKERY_CACHE_DIR", std::env::temp_dir().join("rookery-stories-cache"))
             .stdout(Stdio::piped())
             .kill_on_drop(true)
             .spawn()?;

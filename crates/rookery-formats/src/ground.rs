@@ -121,7 +121,10 @@ fn on_terrain(
     water_m: Option<f32>,
 ) -> Result<AnyGround, GroundError> {
     let heights = terrain.heights_zx().iter().map(|h| h * ground.scale).collect();
-    let terrain = Terrain::new(terrain.nx(), terrain.nz(), terrain.cell_m() * ground.scale, heights)?;
+    let mut terrain = Terrain::new(terrain.nx(), terrain.nz(), terrain.cell_m() * ground.scale, heights)?;
+    for stroke in &ground.strokes {
+        apply_stroke(&mut terrain, &stroke.scaled(ground.scale));
+    }
     let water_m = water_m.map(|w| w - ground.y_m);
     let model = GroundModel::with_earths(terrain, water_m, ground.earths.clone(), ground.id.0);
     Ok(AnyGround::Terrain(model.standing(ground.y_m, ground.upright)))

@@ -49,7 +49,7 @@ impl App {
         Ok(Self {
             db,
             scenes,
-            growths: Arc::new(Growths::new(readers, USUAL_CEILING)),
+            growths: Arc::new(Growths::new(readers, USUAL_CEILING, None)),
             events,
             door,
             crowd: Arc::default(),

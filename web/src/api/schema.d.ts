@@ -1245,6 +1245,11 @@ export interface components {
             do: "duplicate_layer";
             /** @description The layer to copy. */
             id: components["schemas"]["LayerId"];
+            /**
+             * Format: int32
+             * @description The copy's arrangement; that of the layer when left out, which leaves it no room beside the layer's own plants.
+             */
+            seed?: number | null;
         } | {
             /** @enum {string} */
             do: "replace_layer";
@@ -1306,6 +1311,25 @@ export interface components {
             do: "remove_ground";
             /** @description Which. */
             id: components["schemas"]["GroundId"];
+        } | {
+            /** @enum {string} */
+            do: "put_ground_stroke";
+            /** @description Which ground; 0 for the land. */
+            ground: components["schemas"]["GroundId"];
+            /**
+             * Format: int32
+             * @description Its place among the strokes when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole stroke. */
+            value: components["schemas"]["Stroke"];
+        } | {
+            /** @enum {string} */
+            do: "remove_ground_stroke";
+            /** @description Which ground; 0 for the land. */
+            ground: components["schemas"]["GroundId"];
+            /** @description Which stroke. */
+            id: components["schemas"]["StrokeId"];
         } | {
             /** @enum {string} */
             do: "put_species";
@@ -1724,7 +1748,7 @@ export interface components {
             edition?: number;
             /**
              * Format: int32
-             * @description Up to which number of [`CHANGES`](super::CHANGES) its artist knows what grows otherwise; 0 for a scene that does not say.
+             * @description Up to which number of `scene::CHANGES` its artist knows what grows otherwise; 0 for a scene that does not say.
              */
             epoch?: number;
             /** @description The land: the terrain that all else is laid out on. */
@@ -3711,6 +3735,8 @@ export interface components {
             scale: number;
             /** @description Where its surface comes from. */
             source: components["schemas"]["PlacedSource"];
+            /** @description Sculpting strokes, in order; only on a terrain. In its own metres before it is scaled, so that they go with it. */
+            strokes?: components["schemas"]["Stroke"][];
             /**
              * Format: float
              * @description Turn about the vertical, degrees clockwise from north, -360 to 360.

@@ -41,8 +41,8 @@ export function Notes({ notes }: { notes: Note[] }) {
       <table className="w-full text-left" data-testid="measured">
         <thead className="text-xs text-soft">
           <tr>
-            {['Measured', 'Plants', 'Cover of its ground', 'Hovering', 'Buried', 'Bases meet', 'Alike', 'Cost in full'].map((h) => (
-              <th key={h} className="pb-1 font-normal">
+            {['Measured', 'Plants', 'Cover of its ground', 'Hovering', 'Buried', 'Bases overlap', 'Repeats', 'Triangles, memory'].map((h) => (
+              <th key={h} className="pr-3 pb-1 font-normal">
                 {h}
               </th>
             ))}
@@ -51,14 +51,14 @@ export function Notes({ notes }: { notes: Note[] }) {
         <tbody className="font-mono text-xs">
           {measured.map(({ layer, findings: f }) => (
             <tr key={layer.id} className="border-t border-rule">
-              <td className="py-1 font-sans text-[13px]">{layer.name}</td>
-              <td>{f ? showCount(f.plants) : '…'}</td>
-              <td>{f && (f.cover == null ? 'none' : percent(f.cover))}</td>
-              <td>{f && percent(f.hovering.share)}</td>
-              <td>{f && percent(f.buried.share)}</td>
-              <td>{f && percent(f.overlapping.share)}</td>
-              <td>{f && percent(f.repeated.share)}</td>
-              <td>{f && costOf(f)}</td>
+              <td className="py-1 pr-3 font-sans text-[13px]">{layer.name}</td>
+              <td className="pr-3">{f ? showCount(f.plants) : '…'}</td>
+              <td className="pr-3">{f && (f.cover == null ? 'none' : percent(f.cover))}</td>
+              <td className="pr-3">{f && percent(f.hovering.share)}</td>
+              <td className="pr-3">{f && percent(f.buried.share)}</td>
+              <td className="pr-3">{f && percent(f.overlapping.share)}</td>
+              <td className="pr-3">{f && percent(f.repeated.share)}</td>
+              <td className="whitespace-nowrap">{f && costOf(f)}</td>
             </tr>
           ))}
         </tbody>

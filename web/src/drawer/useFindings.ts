@@ -2,7 +2,8 @@ import { keepPreviousData, useQueries } from '@tanstack/react-query'
 import { api, wanted, type Layer, type Schemas } from '../api/client'
 import { changeKeep } from '../sheet/clearance/clearance'
 import { useScene } from '../state/scene'
-import { showCount, showNumber } from '../ui/parse'
+import { sayBytes } from '../nursery/kinds'
+import { showMany, showNumber } from '../ui/parse'
 import type { Note } from './useNotes'
 
 type Findings = Schemas['Findings']
@@ -83,4 +84,4 @@ export function remarks({ layer, findings: f }: Measured): Note[] {
   return notes
 }
 
-export const costOf = (f: Findings) => `${showCount(f.triangles / 1e6)} million triangles, ${showCount(f.bytes / 1048576)} MB`
+export const costOf = (f: Findings) => `${showMany(f.triangles)}, ${sayBytes(f.bytes)}`

@@ -16,6 +16,8 @@ export interface SeasonSliderProps {
 export function SeasonSlider({ label, short, value, className = '', onChange }: SeasonSliderProps) {
   const [held, setHeld] = useState<number | null>(null)
   const gesture = useRef('')
+  /** All that the keys set while the slider is in hand is undone as one. */
+  const keys = useRef('')
   useEffect(() => setHeld(null), [value])
   const shown = held ?? value
   return (
@@ -30,7 +32,8 @@ export function SeasonSlider({ label, short, value, className = '', onChange }: 
         step={0.05}
         value={[shown]}
         onPointerDown={() => (gesture.current = crypto.randomUUID())}
-        onKeyDown={() => (gesture.current = '')}
+        onFocus={() => (keys.current = crypto.randomUUID())}
+        onKeyDown={() => (gesture.current = keys.current)}
         onValueChange={([v]) => {
           setHeld(v)
           onChange(v, gesture.current || undefined)

@@ -1,9 +1,10 @@
 import { Ellipsis } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import type { Layer } from '../api/client'
-import { freshId, useScene } from '../state/scene'
+import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { MENU, MENU_ITEM } from '../ui/menu'
+import { duplicateOf } from './duplicate'
 
 export interface LayerMenuProps {
   layer: Layer
@@ -18,9 +19,9 @@ export function LayerMenu({ layer, onRename, onNudge }: LayerMenuProps) {
   const set = useUi((s) => s.set)
   const alone = useUi((s) => s.alone)
   const duplicate = () => {
-    const copy = freshId(layers)
-    run({ do: 'duplicate_layer', id: layer.id, copy })
-    set({ layer: copy, together: [] })
+    const command = duplicateOf(layer, layers)
+    run(command)
+    set({ layer: command.copy, together: [] })
   }
   const items: [string, () => void, boolean?][] = [
     ['Rename', onRename, layer.locked],

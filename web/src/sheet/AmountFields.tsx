@@ -85,7 +85,7 @@ export function AmountFields({ layer }: { layer: Layer }) {
       </div>
       <div className={mark('spacing')}>
         <NumberField
-          label="one to every"
+          label="average spacing"
           testId="amount-spacing"
           unit="m"
           value={spacing}

@@ -5,7 +5,7 @@ import { grownQuery, useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
 import { Button } from '../ui/Button'
 import { Part } from '../ui/Part'
-import { showCount, showNumber } from '../ui/parse'
+import { showCount, showNumber, showTriangles } from '../ui/parse'
 import { download } from './download'
 import { meanTriangles } from '../state/mix'
 
@@ -31,7 +31,7 @@ export function HandoffSheet() {
       <header className="border-b border-rule px-4 py-3">
         <h2 className="text-sm font-semibold">Handoff</h2>
         <p className="mt-1 text-soft">
-          {showCount(plants)} plants of {shown.length} layers, {showNumber(triangles / 1e6, 1)} million triangles once every
+          {showCount(plants)} plants of {shown.length} layers, {showTriangles(triangles)} once every
           plant is drawn.{hidden > 0 && ` ${hidden} hidden ${hidden === 1 ? 'layer is' : 'layers are'} left out.`}
         </p>
       </header>

@@ -13,17 +13,17 @@ export function KeptSeeds({ layer }: { layer: Layer }) {
   const has = kept.includes(layer.seed)
   const keep = () => editLayer(layer.id, { set: 'kept_seeds', value: has ? kept.filter((s) => s !== layer.seed) : [...kept, layer.seed] })
   const full = !has && kept.length >= MOST
-  const hint = has ? 'Forget this arrangement' : full ? `${MOST} are kept: take one up and forget it first` : 'Keep this arrangement to come back to'
+  const hint = has ? 'Forget this arrangement' : full ? `${MOST} are remembered: use one and forget it first` : 'Remember this arrangement, to come back to it'
   const Icon = has ? BookmarkCheck : Bookmark
   return (
-    <div className="flex flex-wrap items-center gap-1.5 text-xs text-soft" role="group" aria-label="Kept arrangements">
+    <div className="flex flex-wrap items-center gap-1.5 text-xs text-soft" role="group" aria-label="Remembered arrangements">
       <Button look="quiet" disabled={layer.locked || full} onClick={keep} data-testid="keep-seed" title={hint}>
         <Icon size={13} aria-hidden />
-        {has ? 'Kept' : 'Keep arrangement'}
+        {has ? 'Remembered' : 'Remember this arrangement'}
       </Button>
       {kept.map((seed) => (
         <button
-          key={seed} type="button" disabled={layer.locked} aria-pressed={seed === layer.seed} aria-label={`Take up arrangement ${seed}`} data-testid={`kept-seed-${seed}`}
+          key={seed} type="button" disabled={layer.locked} aria-pressed={seed === layer.seed} aria-label={`Use arrangement ${seed}`} data-testid={`kept-seed-${seed}`}
           className={`h-6 rounded border px-1.5 font-mono text-[11px] ${seed === layer.seed ? 'border-thrift bg-thrift-wash text-ink' : 'border-rule hover:bg-well'}`}
           onClick={() => editLayer(layer.id, { set: 'seed', value: seed })}
         >

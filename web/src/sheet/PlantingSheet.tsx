@@ -15,7 +15,9 @@ import { Where } from './Where'
 
 /** A layer's sheet: its sentence, then its parts in the order people think. */
 export function PlantingSheet() {
-  const layer = useLayer(useUi((s) => s.layer))
+  const chosen = useUi((s) => s.layer)
+  const layer = useLayer(chosen)
+  const waiting = useScene((s) => s.saving.waiting)
   const layers = useScene((s) => s.scene!.document.layers)
   const { editLayer } = useScene.getState()
   // What is worked with comes first.
@@ -24,9 +26,12 @@ export function PlantingSheet() {
     return (
       <div className="px-4 py-4">
         <h2 className="mb-1 font-semibold">Planting</h2>
-        <p className="text-soft">
-          Here layers of plants and rocks are told where to grow. Add a layer in the profile on the left; it starts sparse, so
-          that you see what it does before you raise it.
+        <p className="text-soft" role="status">
+          {chosen !== null && waiting > 0
+            ? 'The layer is being added…'
+            : layers.length > 0
+              ? 'Choose a layer in the profile on the left, or add one.'
+              : 'Here layers of plants and rocks are told where to grow. Add a layer in the profile on the left; it starts sparse, so that you see what it does before you raise it.'}
         </p>
       </div>
     )

@@ -29,7 +29,7 @@ function curve(onChange: (r: Response, gesture?: string) => void, disabled = fal
 test('each end is a slider that tells its value', () => {
   curve(() => undefined)
   const ends = screen.getAllByRole('slider')
-  expect(ends.map((e) => e.getAttribute('aria-label'))).toEqual(['Slope: none below', 'Slope: all from', 'Slope: all to', 'Slope: none above'])
+  expect(ends.map((e) => e.getAttribute('aria-label'))).toEqual(['Slope: starts at', 'Slope: full from', 'Slope: full to', 'Slope: ends at'])
   expect(ends.map((e) => e.getAttribute('aria-valuenow'))).toEqual(['0', '10', '27', '38'])
 })
 

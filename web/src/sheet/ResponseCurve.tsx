@@ -21,10 +21,10 @@ export interface ResponseCurveProps {
 
 const [W, H, PAD] = [276, 58, 7]
 const NAMES: Record<End, string> = {
-  start: 'none below',
-  full_from: 'all from',
-  full_to: 'all to',
-  end: 'none above',
+  start: 'starts at',
+  full_from: 'full from',
+  full_to: 'full to',
+  end: 'ends at',
 }
 
 /** The ground's histogram with the curve over it. Its four ends can be dragged or moved by arrow keys. */

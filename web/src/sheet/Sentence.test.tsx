@@ -30,7 +30,7 @@ test('it reads as the core wrote it, with no space lost or doubled', () => {
 test('a value opens its setting in place, and what is typed there is set', async () => {
   const user = sentence()
   await user.click(screen.getByText('0\u201327°, fading to 38°'))
-  const end = await screen.findByLabelText('none above')
+  const end = await screen.findByLabelText('ends at')
   await user.click(end)
   await user.keyboard('40{Enter}')
   expect(editLayer.mock.lastCall!.slice(0, 2)).toMatchObject([1, { set: 'mask', value: { id: 1, response: { end: 40 } } }])

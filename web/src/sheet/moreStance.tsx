@@ -86,7 +86,7 @@ export function LeanFields({ layer }: FieldProps) {
 
 export function LiftField({ layer }: FieldProps) {
   return (
-    <RangeField label="Raised, for what floats" testId="lift" value={layer.stance.lift_m ?? NONE} fallback={NONE} min={0} max={100} step={0.05} unit="m" disabled={layer.locked}
+    <RangeField label="Height above the ground" testId="lift" value={layer.stance.lift_m ?? NONE} fallback={NONE} min={0} max={100} step={0.05} unit="m" disabled={layer.locked}
       hint="How far above the ground, plant by plant." onChange={(value, gesture) => edit()(layer.id, { set: 'lift', value }, gesture)} />
   )
 }
@@ -103,8 +103,8 @@ export function BeyondField({ layer }: FieldProps) {
   const most = useMost({ ...layer, stance: { ...layer.stance, beyond: false } })
   return (
     <label className="flex items-center gap-2 text-xs text-soft">
-      <Switch label="Beyond what fits its kind" on={layer.stance.beyond ?? false} disabled={layer.locked} onChange={(value) => edit()(layer.id, { set: 'beyond', value })} />
-      Beyond its kind: as it is, it tilts up to {most.tilt_deg}°{most.tumble > 0 ? '' : ', does not tumble'} and leans up to {most.lean_deg}°.
+      <Switch label="More than its kind can take" on={layer.stance.beyond ?? false} disabled={layer.locked} onChange={(value) => edit()(layer.id, { set: 'beyond', value })} />
+      More than its kind can take: as it is, it tilts up to {most.tilt_deg}°{most.tumble > 0 ? '' : ', does not tumble'} and leans up to {most.lean_deg}°.
     </label>
   )
 }

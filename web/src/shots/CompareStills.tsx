@@ -3,14 +3,17 @@ import { X } from 'lucide-react'
 import { useState } from 'react'
 import { api, wanted } from '../api/client'
 import { useStills } from '../state/data'
+import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { Choice } from '../ui/Choice'
 import { IconButton } from '../ui/IconButton'
+import { ageOf } from './age'
 
 /** One still, or two beside each other or under a wipe, with the list of settings that differ. */
 export function CompareStills() {
   const compared = useUi((s) => s.compared)!
   const set = useUi((s) => s.set)
+  const seq = useScene((s) => s.scene!.seq)
   const { data: stills } = useStills()
   const [how, setHow] = useState<'beside' | 'wipe'>('beside')
   const [wipe, setWipe] = useState(50)
@@ -24,7 +27,7 @@ export function CompareStills() {
   })
   if (!a?.picture) return null
   const picture = (s: typeof a, className = '') => (
-    <img src={`/api/blobs/${s.picture}`} alt={`${s.shot_name}, edit ${s.seq}`} className={`max-h-full min-h-0 max-w-full object-contain ${className}`} />
+    <img src={`/api/blobs/${s.picture}`} alt={`${s.shot_name}, ${ageOf(s.seq, seq)}`} className={`max-h-full min-h-0 max-w-full object-contain ${className}`} />
   )
   return (
     <section aria-label="Stills" data-testid="compare" className="absolute inset-0 z-20 flex flex-col bg-paper">
@@ -52,7 +55,7 @@ export function CompareStills() {
             <figure key={s.id} className="flex min-h-0 flex-col justify-center">
               {picture(s)}
               <figcaption className="pt-1 text-xs text-soft">
-                {i === 0 ? 'First' : 'Second'}: {s.shot_name}, edit {s.seq}
+                {i === 0 ? 'First' : 'Second'}: {s.shot_name}, {ageOf(s.seq, seq)}
               </figcaption>
             </figure>
           ))}

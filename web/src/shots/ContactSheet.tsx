@@ -6,6 +6,7 @@ import { useUi } from '../state/ui'
 import { IconButton } from '../ui/IconButton'
 import { Part } from '../ui/Part'
 import { showNumber } from '../ui/parse'
+import { ageOf } from './age'
 
 /** All stills of the scene, newest first. */
 export function ContactSheet() {
@@ -25,6 +26,7 @@ export function ContactSheet() {
 function Frame({ still }: { still: Still }) {
   const { compared, set } = useUi()
   const { say } = useScene.getState()
+  const seq = useScene((s) => s.scene!.seq)
   const picked = compared !== null && (compared.a === still.id || compared.b === still.id)
   const again = () => queries.invalidateQueries({ queryKey: ['stills'] })
   const attempt = (asked: Promise<unknown>) => void asked.then(again).catch((e: Error) => say(e.message))
@@ -56,7 +58,7 @@ function Frame({ still }: { still: Still }) {
         <span className="mr-auto truncate pl-1 text-xs" title={`${still.width_px} × ${still.height_px}, ${still.samples} samples`}>
           {still.shot_name}
           <span className="block text-[11px] leading-3 text-soft">
-            edit {still.seq}
+            {ageOf(still.seq, seq)}
             {still.seconds != null && `, ${showNumber(still.seconds, 1)} s`}
           </span>
         </span>

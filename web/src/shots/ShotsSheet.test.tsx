@@ -47,7 +47,7 @@ test('one looks through a shot, and its light is set', async () => {
 test('a shot takes the place one looks from, and is deleted by name', async () => {
   useUi.setState({ shot: 1 })
   const user = sheet([shot(1, 'From the cove')])
-  await user.click(screen.getByText('Stand where I look from'))
+  await user.click(screen.getByText('Use this view'))
   expect(editShot.mock.lastCall).toEqual([1, { set: 'camera', ...place }])
   await user.click(screen.getByLabelText('Delete From the cove'))
   expect(run.mock.lastCall).toEqual([{ do: 'remove_shot', id: 1 }])

@@ -66,7 +66,7 @@ export function ShotsSheet() {
           <Part title="Camera" summary={`eye ${shot.eye_m.map((v) => Math.round(v)).join(', ')} m`}>
             <div className="grid grid-cols-2 items-end gap-2">
               <NumberField
-                label="Angle of view, upright"
+                label="Vertical angle of view"
                 testId="view-deg"
                 unit="°"
                 value={shot.view_deg}
@@ -82,7 +82,7 @@ export function ShotsSheet() {
                 }}
               />
               <Button disabled={!stage} onClick={() => editShot(shot.id, { set: 'camera', ...stage!.place() })}>
-                Stand where I look from
+                Use this view
               </Button>
             </div>
           </Part>

@@ -5,11 +5,13 @@ import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
 import { NumberField } from '../ui/NumberField'
 import { Part } from '../ui/Part'
-import { DEFAULT_SCULPTING, TOOLS, type SculptTool, type Sculpting } from './sculpting'
+import { DEFAULT_SCULPTING, TOOLS, allStrokes, type SculptTool, type Sculpting } from './sculpting'
 
-/** Raising, lowering, smoothing and flattening the ground in the view. */
+/** Raising, lowering, smoothing and flattening the land and terrains beside it, in the view. */
 export function SculptPart() {
-  const strokes = useScene((s) => s.scene!.document.ground.strokes) ?? []
+  const land = useScene((s) => s.scene!.document.ground.strokes)
+  const grounds = useScene((s) => s.scene!.document.grounds)
+  const strokes = allStrokes(land, grounds)
   const { run } = useScene.getState()
   const { sculpting, set } = useUi()
   const on = sculpting !== null
@@ -44,13 +46,13 @@ export function SculptPart() {
           </div>
           <p className="mt-2 flex items-start gap-1.5 text-xs text-soft">
             <Shovel size={13} className="mt-0.5 shrink-0" aria-hidden />
-            Drag over the ground. Shift turns raising into lowering. Right-drag turns the view, the wheel comes nearer. Plants follow, and
+            Drag over the land, or over a terrain beside it. Shift turns raising into lowering. Right-drag turns the view, the wheel comes nearer. Plants follow, and
             each stroke can be undone.
           </p>
           <div className="mt-2 flex gap-2">
             <Button onClick={() => set({ sculpting: null })}>Put the tool down</Button>
             {strokes.length > 0 && (
-              <Button look="quiet" onClick={() => run({ do: 'all', commands: [...strokes].reverse().map((s) => ({ do: 'edit_ground', edit: { set: 'remove_stroke', id: s.id } })) })}>
+              <Button look="quiet" onClick={() => run({ do: 'all', commands: strokes.reverse().map(({ ground, id }) => ({ do: 'remove_ground_stroke', ground, id })) })}>
                 <Undo2 size={13} aria-hidden />
                 Take all strokes back
               </Button>

@@ -1,7 +1,9 @@
-import type { Schemas } from '../api/client'
+import type { PlacedGround, Schemas } from '../api/client'
 
 export type SculptTool = Schemas['SculptTool']
 export type Stroke = Schemas['Stroke']
+
+type Place = Pick<PlacedGround, 'x_m' | 'z_m' | 'turn_deg' | 'scale'>
 
 export interface Sculpting {
   tool: SculptTool
@@ -24,9 +26,20 @@ export const DEFAULT_SCULPTING: Sculpting = { tool: 'raise', radius_m: 8, height
 
 const lifts = (tool: SculptTool) => tool === 'raise' || tool === 'lower'
 
-/** A stroke that starts at a point. */
-export function beginStroke(s: Sculpting, id: number, point: [number, number]): Stroke {
-  return { id, tool: s.tool, radius_m: s.radius_m, strength: lifts(s.tool) ? s.height_m : s.share, falloff: s.falloff, points: [point] }
+/** A point of the scene in a ground's own metres, before it is scaled; the land lies as the scene does. */
+export function onGround(place: Place | undefined, { x, z }: { x: number; z: number }): [number, number] {
+  if (!place) return [x, z]
+  // Turns are clockwise from north, seen from above.
+  const turn = (place.turn_deg * Math.PI) / 180
+  const [east, south] = [x - place.x_m, z - place.z_m]
+  const own = [east * Math.cos(turn) + south * Math.sin(turn), south * Math.cos(turn) - east * Math.sin(turn)]
+  return [own[0] / place.scale, own[1] / place.scale]
+}
+
+/** A stroke that starts at a point of a ground, in its own metres; the tool's are those of the scene. */
+export function beginStroke(s: Sculpting, id: number, point: [number, number], scale = 1): Stroke {
+  const strength = lifts(s.tool) ? s.height_m / scale : s.share
+  return { id, tool: s.tool, radius_m: s.radius_m / scale, strength, falloff: s.falloff, points: [point] }
 }
 
 /** Points of a stroke lie no nearer than this share of its radius. */
@@ -38,4 +51,10 @@ export function leadOn(stroke: Stroke, [x, z]: [number, number]): Stroke | null 
   const last = stroke.points.at(-1)!
   if (Math.hypot(x - last[0], z - last[1]) < stroke.radius_m * APART || stroke.points.length >= MOST_POINTS) return null
   return { ...stroke, points: [...stroke.points, [Number(x.toFixed(2)), Number(z.toFixed(2))]] }
+}
+
+/** The strokes of all grounds. */
+export function allStrokes(land: Stroke[] | undefined, grounds: PlacedGround[] | undefined): { ground: number; id: number }[] {
+  const named = (ground: number, strokes: Stroke[] | undefined) => (strokes ?? []).map(({ id }) => ({ ground, id }))
+  return [...named(0, land), ...(grounds ?? []).flatMap((g) => named(g.id, g.strokes))]
 }

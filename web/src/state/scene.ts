@@ -3,6 +3,7 @@ import { api, wanted, type Layer, type LayerEdit, type SceneView, type Schemas, 
 import { author } from './author'
 import { Commander, type Saving, type Undecided } from './commander'
 import { applyPatch, type PatchOp } from './patch'
+import { alongside } from './together'
 import { useUi } from './ui'
 import { holdPage } from './unsent'
 
@@ -89,9 +90,8 @@ export const useScene = create<SceneState>((set, get) => {
     run: (command, gesture, key) => commander.run(command, gesture, key),
     editLayer: (id, edit, gesture) => {
       const key = gesture && `${id} ${edit.set}`
-      const others = together(id, edit, get().scene?.document.layers ?? [])
-      if (others.length === 0) return commander.run({ do: 'edit_layer', id, edit }, gesture, key)
-      commander.run({ do: 'all', commands: [id, ...others].map((each) => ({ do: 'edit_layer', id: each, edit })) }, gesture, key)
+      const commands = layerCommands(id, edit)
+      commander.run(commands.length === 1 ? commands[0] : { do: 'all', commands }, gesture, key)
     },
     editShot: (id, edit, gesture) =>
       commander.run({ do: 'edit_shot', id, edit }, gesture, gesture && `shot ${id} ${edit.set}`),
@@ -162,12 +162,16 @@ export function freshId(items: { id: number }[]): number {
   return items.some((item) => item.id >= id && item.id < id + STEP) ? freshId(items) : id
 }
 
-/** What is each layer's own, however many are edited at once: its name, and single masks, which others do not have. */
-const OWN: LayerEdit['set'][] = ['name', 'mask', 'tend', 'visible', 'locked', 'seed']
-
-/** The layers that change along with this one. */
-function together(id: number, edit: LayerEdit, layers: Layer[]): number[] {
-  const { layer, together: others } = useUi.getState()
-  if (layer !== id || OWN.includes(edit.set)) return []
-  return others.filter((other) => other !== id && layers.some((l) => l.id === other && !l.locked))
+/** An edit of a layer, and of those that change along with it. */
+export function layerCommands(id: number, edit: LayerEdit): Command[] {
+  const own: Command = { do: 'edit_layer', id, edit }
+  const layers = useScene.getState().scene?.document.layers ?? []
+  const { layer: chosen, together } = useUi.getState()
+  const layer = layers.find((l) => l.id === id)
+  if (chosen !== id || !layer) return [own]
+  const others = layers.filter((l) => together.includes(l.id) && l.id !== id && !l.locked)
+  return [own, ...others.flatMap((other, nth): Command[] => {
+    const edited = alongside(edit, layer, other, nth)
+    return edited ? [{ do: 'edit_layer', id: other.id, edit: edited }] : []
+  })]
 }

@@ -48,7 +48,7 @@ export function TendPart({ layer }: { layer: Layer }) {
       <div className="flex flex-col gap-2.5">
         <div className="flex flex-wrap items-center gap-2">
           <Button look={on ? 'plain' : 'quiet'} onClick={() => (on ? putDown() : take(layer.id))} data-testid="tend">
-            {on ? 'Put down' : 'Tend single plants'}
+            {on ? 'Stop tending' : 'Tend single plants'}
           </Button>
           {on && <Choice label="Taking plants in hand" value={hand.way} options={WAYS} onChange={(way) => hand.set({ way, line: [], ...(way === 'strew' ? { items: [], chosen: null } : {}) })} />}
         </div>
@@ -80,15 +80,15 @@ export function TendPart({ layer }: { layer: Layer }) {
             </div>
             <div className="flex flex-wrap gap-2">
               <Button look="quiet" onClick={() => pullOut(layer)} title="Takes them out. The spots stay clear through every change.">
-                Pull out
+                Take these plants out
               </Button>
               {held.length > 0 && (
                 <Button look="quiet" onClick={() => letGo(layer, held)} title="Gives them back: they grow by themselves again.">
-                  Let go
+                  Let these grow by themselves
                 </Button>
               )}
               <Button look="quiet" onClick={() => { const id = detach(layer); if (id) setUi({ layer: id }) }} title="Puts them into a layer of their own, planted by hand.">
-                Detach
+                Move to a layer of their own
               </Button>
             </div>
           </>
@@ -106,7 +106,7 @@ export function TendPart({ layer }: { layer: Layer }) {
               </Button>
             )}
             <Button look="quiet" onClick={() => letGo(layer, tended.map((t) => t.id))} title="All of the layer grows by itself again. Undo brings the tending back.">
-              Let go of all
+              Let all grow by themselves
             </Button>
           </div>
         )}

@@ -4,7 +4,7 @@ import type { PlantsBuffer } from '../api/buffers'
 import { grownQuery, useSpecies } from '../state/data'
 import { meanTriangles } from '../state/mix'
 import { useScene } from '../state/scene'
-import { showCount } from '../ui/parse'
+import { showCount, showMany } from '../ui/parse'
 import { Ceiling } from './Ceiling'
 
 /** The ceiling that a scene should stay under to be worked on with ease. */
@@ -49,7 +49,7 @@ export function Budget() {
             <dt className="text-soft">Plants in all layers</dt>
             <dd className="text-right font-mono">{showCount(plants)}</dd>
             <dt className="text-soft">Triangles in a still at full detail</dt>
-            <dd className="text-right font-mono">{showCount(triangles / 1e6)} million</dd>
+            <dd className="text-right font-mono">{showMany(triangles)}</dd>
             {scene.document.cap == null && (
               <>
                 <dt className="text-soft">To be worked on with ease</dt>

@@ -16,8 +16,8 @@ export function Trail() {
   const other = theme === 'chalk' ? 'dusk' : 'chalk'
 
   return (
-    <header className="flex h-12 shrink-0 items-center gap-3 border-b border-rule bg-panel px-3">
-      <div className="flex w-[244px] shrink-0 items-center gap-2">
+    <header className="flex h-12 shrink-0 items-center gap-3 border-b border-rule bg-panel px-3 max-xl:gap-2">
+      <div className="flex w-[244px] shrink-0 max-xl:w-[210px] items-center gap-2">
         <img src="/mark.svg" alt="" className="size-5" />
         <h1 className="text-sm font-bold">Rookery</h1>
         <TextField
@@ -48,8 +48,8 @@ export function Trail() {
           onClick={() => set({ searching: true })}
         >
           <Search size={13} aria-hidden />
-          Find
-          <kbd className="font-mono text-[11px]">Ctrl K</kbd>
+          <span className="max-[1100px]:sr-only">Find</span>
+          <kbd className="font-mono text-[11px] max-xl:hidden">Ctrl K</kbd>
         </button>
       </div>
     </header>

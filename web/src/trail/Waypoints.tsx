@@ -11,13 +11,13 @@ export function Waypoints() {
       <ol className="flex items-center">
         {STATIONS.map((s, i) => (
           <li key={s.id} className="flex items-center">
-            {i > 0 && <span aria-hidden className={`h-px w-5 ${i <= here ? 'bg-sea' : 'bg-rule'}`} />}
+            {i > 0 && <span aria-hidden className={`h-px w-5 max-xl:w-2 ${i <= here ? 'bg-sea' : 'bg-rule'}`} />}
             <Hint text={`${s.what} (${i + 1})`}>
               <button
                 type="button"
                 aria-current={s.id === station ? 'step' : undefined}
                 onClick={() => set({ station: s.id })}
-                className={`flex h-8 items-center gap-1.5 rounded-md px-1.5 hover:bg-well ${s.id === station ? 'font-semibold' : 'text-soft'}`}
+                className={`flex h-8 items-center gap-1.5 rounded-md px-1.5 max-xl:px-1 hover:bg-well ${s.id === station ? 'font-semibold' : 'text-soft'}`}
               >
                 <span
                   aria-hidden

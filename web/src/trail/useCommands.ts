@@ -5,6 +5,7 @@ import { READINGS } from '../view/readings'
 import { KINDS, SHAPES, type OutlineKind, type ReadyKind } from '../site/onGround'
 import { addGround } from '../site/grounds/addGround'
 import { READY, type ReadyGround } from '../site/grounds/placed'
+import { duplicateOf } from '../profile/duplicate'
 import { DEFAULT_SCULPTING, TOOLS } from '../site/sculpting'
 import { addPool } from '../site/water/addPool'
 import { useView } from '../state/view'
@@ -52,7 +53,7 @@ export function useCommands(): FoundCommand[] {
         ui.set({ layer: made.id, station: 'planting' })
       },
     })),
-    ...edit('Duplicate', 'copy layer', () => run({ do: 'duplicate_layer', id: layer!.id, copy: newLayer(scene.document, species![0]).id })),
+    ...edit('Duplicate', 'copy layer', () => run(duplicateOf(layer!, scene.document.layers))),
     ...edit('Delete', 'remove layer', () => run({ do: 'remove_layer', id: layer!.id })),
     ...edit(layer?.visible ? 'Hide' : 'Show', 'eye visible layer', () =>
       useScene.getState().editLayer(layer!.id, { set: 'visible', value: !layer!.visible })),

@@ -17,7 +17,12 @@ beforeEach(() => {
 
 function Page() {
   useKeys()
-  return <input aria-label="field" />
+  return (
+    <>
+      <input aria-label="field" />
+      <input aria-label="number that was taken" data-settled="true" />
+    </>
+  )
 }
 
 test('undo and redo by their usual keys', () => {
@@ -48,6 +53,15 @@ test('in a field keys are letters, but for the search', () => {
   expect(undo).not.toHaveBeenCalled()
   fireEvent.keyDown(getByLabelText('field'), { key: 'k', ctrlKey: true })
   expect(useUi.getState().searching).toBe(true)
+})
+
+test('in a number whose value was taken undo is that of the scene, and digits are still digits', () => {
+  const { getByLabelText } = shown(<Page />)
+  const before = useUi.getState().station
+  fireEvent.keyDown(getByLabelText('number that was taken'), { key: 'z', ctrlKey: true })
+  fireEvent.keyDown(getByLabelText('number that was taken'), { key: '3' })
+  expect(undo).toHaveBeenCalledTimes(1)
+  expect(useUi.getState().station).toBe(before)
 })
 
 test('a brush grows and shrinks within its bounds and is laid down by Escape', () => {

@@ -14,8 +14,10 @@ export function useKeys() {
         set({ searching: true })
         return
       }
-      const typing = e.target instanceof HTMLElement && e.target.matches('input, textarea, select')
-      if (typing) return
+      const field = e.target instanceof HTMLElement && e.target.matches('input, textarea, select') ? e.target : null
+      // In a number whose value was taken, undo is that of the scene.
+      const undoes = command && (key === 'z' || key === 'y') && field?.dataset.settled === 'true'
+      if (field && !undoes) return
       if (command && key === 'z') {
         e.preventDefault()
         if (e.shiftKey) useScene.getState().redo()

@@ -29,11 +29,10 @@ export function NumberField(props: NumberFieldProps) {
   const id = useId()
   const [text, setText] = useState<string | null>(null)
   const [dragged, setDragged] = useState<number | null>(null)
-  const [wrong, setWrong] = useState(false)
+  /** What is wrong with what was typed last, in words. */
+  const [wrong, setWrong] = useState<string | null>(null)
   const drag = useRef<{ x: number; from: number; gesture: string; moved: boolean } | null>(null)
   const input = useRef<HTMLInputElement>(null)
-  /** Escape was pressed: what was typed is dropped. */
-  const left = useRef(false)
   const held = (v: number) => Math.min(max, Math.max(min, v))
   const round = (v: number) => Number(v.toFixed(Math.max(digits, 6)))
 
@@ -43,32 +42,36 @@ export function NumberField(props: NumberFieldProps) {
   }, [value])
 
   // What a field holds is chosen whole, so that typing replaces it.
-  const typing = text !== null
+  const entered = useRef(false)
   useLayoutEffect(() => {
-    if (typing) input.current?.select()
-  }, [typing])
+    if (entered.current) input.current?.select()
+    entered.current = false
+  }, [text])
 
+  // A value that is taken while the field is in hand is chosen whole again: the next digits replace it.
+  useLayoutEffect(() => {
+    if (text === null && document.activeElement === input.current) input.current?.select()
+  }, [text, value])
+
+  const withUnit = (v: number) => `${showNumber(v, 3)}${unit ? ` ${unit}` : ''}`
   const commit = () => {
-    const dropped = left.current
-    left.current = false
-    if (dropped) setText(null)
-    if (text === null || dropped) return
-    const parsed = parseNumber(text, unit)
+    if (text === null) return
     setText(null)
-    if (parsed === null) return setWrong(true)
-    setWrong(parsed < min || parsed > max)
+    if (text === showNumber(value, Math.max(digits, 3))) return
+    const parsed = parseNumber(text, unit)
+    if (parsed === null) return setWrong(`\u201c${text}\u201d is no number`)
+    setWrong(parsed > max ? `The most is ${withUnit(max)}` : parsed < min ? `The least is ${withUnit(min)}` : null)
     const next = round(held(parsed))
     if (next !== value) onChange(next)
   }
 
   const keys = (e: KeyboardEvent) => {
-    if (e.key === 'Enter') {
-      // Leaving the field takes the value.
-      input.current?.blur()
-    } else if (e.key === 'Escape') {
-      left.current = true
-      setWrong(false)
-      input.current?.blur()
+    // The field stays in hand: let go of, the next keys would be those of the page.
+    if (e.key === 'Enter') commit()
+    else if (e.key === 'Escape') {
+      setWrong(null)
+      if (text === null || text === showNumber(value, Math.max(digits, 3))) input.current?.blur()
+      else setText(null)
     } else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
       e.preventDefault()
       const size = step * (e.shiftKey ? 0.1 : 1) * (e.key === 'ArrowUp' ? 1 : -1)
@@ -77,8 +80,15 @@ export function NumberField(props: NumberFieldProps) {
     }
   }
 
+  /** Whether text is being written, where the pointer chooses letters. */
+  const writing = () => text !== null && document.activeElement === input.current
+  const enter = () => {
+    entered.current = true
+    setText(showNumber(value, Math.max(digits, 3)))
+  }
+
   const down = (e: PointerEvent) => {
-    if (disabled || e.button !== 0 || document.activeElement === input.current) return
+    if (disabled || e.button !== 0 || writing()) return
     drag.current = { x: e.clientX, from: value, gesture: crypto.randomUUID(), moved: false }
     e.currentTarget.setPointerCapture(e.pointerId)
   }
@@ -95,15 +105,17 @@ export function NumberField(props: NumberFieldProps) {
   const up = () => {
     const d = drag.current
     drag.current = null
-    if (d && !d.moved) input.current?.focus()
+    if (!d || d.moved) return
+    if (document.activeElement === input.current) enter()
+    else input.current?.focus()
   }
 
   const shown = text ?? showNumber(dragged ?? value, digits)
   const field = (
     <span
-      className={`flex h-7 min-w-0 cursor-ew-resize items-center gap-1 rounded-md border bg-panel px-2 focus-within:cursor-text ${wrong ? 'border-iron' : 'border-rule hover:border-soft'} ${disabled ? 'opacity-50' : ''}`}
+      className={`flex h-7 min-w-0 cursor-ew-resize items-center gap-1 rounded-md border bg-panel px-2 focus-within:cursor-text ${wrong !== null ? 'border-iron' : 'border-rule hover:border-soft'} ${disabled ? 'opacity-50' : ''}`}
       onPointerDown={down}
-      onMouseDown={(e) => document.activeElement !== input.current && e.preventDefault()}
+      onMouseDown={(e) => !writing() && e.preventDefault()}
       onPointerMove={move}
       onPointerUp={up}
       onPointerCancel={up}
@@ -118,12 +130,14 @@ export function NumberField(props: NumberFieldProps) {
         autoComplete="off"
         disabled={disabled}
         aria-label={hideLabel ? label : undefined}
-        aria-invalid={wrong}
+        aria-invalid={wrong !== null}
+        aria-describedby={wrong === null ? undefined : `${id}-wrong`}
+        data-settled={text === null}
         value={shown}
-        onFocus={() => setText(showNumber(value, Math.max(digits, 3)))}
+        onFocus={enter}
         onChange={(e) => {
           setText(e.currentTarget.value)
-          setWrong(false)
+          setWrong(null)
         }}
         onBlur={commit}
         onKeyDown={keys}
@@ -140,6 +154,11 @@ export function NumberField(props: NumberFieldProps) {
         </label>
       )}
       <Hint text={`${hint ? `${hint} ` : ''}${range}. Type, drag, or use the arrow keys; Shift is finer.`}>{field}</Hint>
+      {wrong !== null && (
+        <span id={`${id}-wrong`} role="status" className="text-xs text-iron">
+          {wrong}
+        </span>
+      )}
     </div>
   )
 }

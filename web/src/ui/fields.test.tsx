@@ -46,10 +46,29 @@ test('sums and other units are reckoned', async () => {
   expect(onChange).toHaveBeenCalledWith(1.8, undefined)
 })
 
-test('a value out of range is held at its end and marked', async () => {
-  const { onChange, field } = await typed('900{Enter}')
+test('a value out of range is held at its end, and said so', async () => {
+  const { onChange, field, user } = await typed('60 * 3{Enter}')
   expect(onChange).toHaveBeenCalledWith(50, undefined)
   expect(field.getAttribute('aria-invalid')).toBe('true')
+  expect(screen.getByRole('status').textContent).toBe('The most is 50 m')
+  await user.keyboard('0.01{Enter}')
+  expect(screen.getByRole('status').textContent).toBe('The least is 0.1 m')
+  await user.keyboard('4')
+  expect(screen.queryByRole('status')).toBeNull()
+})
+
+test('the field stays in hand after Enter and Escape, and the next digits replace what it holds', async () => {
+  const { onChange, field, user } = await typed('7{Enter}')
+  expect(document.activeElement).toBe(field)
+  expect(field.dataset.settled).toBe('true')
+  await user.keyboard('31')
+  expect(field.dataset.settled).toBe('false')
+  await user.keyboard('{Escape}')
+  expect(document.activeElement).toBe(field)
+  expect(field.value).toBe('7')
+  await user.keyboard('12{Enter}{Escape}')
+  expect(document.activeElement).not.toBe(field)
+  expect(onChange.mock.calls.map((c) => c[0])).toEqual([7, 12])
 })
 
 test('what is no number changes nothing and is marked', async () => {
@@ -57,6 +76,7 @@ test('what is no number changes nothing and is marked', async () => {
   expect(onChange).not.toHaveBeenCalled()
   expect(field.getAttribute('aria-invalid')).toBe('true')
   expect(field.value).toBe('2')
+  expect(screen.getByRole('status').textContent).toBe('\u201cwide\u201d is no number')
 })
 
 test('Escape drops what was typed', async () => {
@@ -101,6 +121,22 @@ test('a drag is one gesture and is told in steps', () => {
   fireEvent.pointerUp(field, { clientX: 124 })
   expect(onChange.mock.calls.map((c) => c[0])).toEqual([4, 6])
   expect(new Set(onChange.mock.calls.map((c) => c[1])).size).toBe(1)
+})
+
+/** Broke: a field that stayed in hand after Enter could not be dragged any more. */
+test('a field whose value was taken is dragged, and a click writes in it again', async () => {
+  const { onChange, field, user } = await typed('7{Enter}')
+  const around = field.parentElement!
+  around.setPointerCapture = vi.fn()
+  fireEvent.pointerDown(around, { clientX: 100, button: 0 })
+  fireEvent.pointerMove(around, { clientX: 112 })
+  fireEvent.pointerUp(around, { clientX: 112 })
+  expect(onChange.mock.calls.map((c) => c[0])).toEqual([7, 9])
+  fireEvent.pointerDown(around, { clientX: 100, button: 0 })
+  fireEvent.pointerUp(around, { clientX: 100 })
+  expect(field.dataset.settled).toBe('false')
+  await user.keyboard('3{Enter}')
+  expect(onChange.mock.lastCall![0]).toBe(3)
 })
 
 test('one end of a range pushes the other along', async () => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { parseNumber, showCount, showNumber } from './parse'
+import { parseNumber, showCount, showNumber, showTriangles } from './parse'
 
 describe('numbers as people type them', () => {
   it.each([
@@ -36,4 +36,10 @@ describe('numbers as people type them', () => {
     ])
     expect(showCount(1234567)).toBe('1\u202f234\u202f567')
   })
+})
+
+it('triangles are told in words that fit their number', () => {
+  expect([0, 840, 25_400, 3_420_000, 81_000_000].map(showTriangles)).toEqual([
+    '0 triangles', '840 triangles', '25 thousand triangles', '3.4 million triangles', '81 million triangles',
+  ])
 })

@@ -86,3 +86,12 @@ export function showNumber(value: number, digits = 2): string {
 export function showCount(value: number): string {
   return Math.round(value).toString().replace(/\B(?=(\d{3})+$)/g, '\u202f')
 }
+
+/** A large number in words that fit its size. */
+export function showMany(count: number): string {
+  if (count < 10_000) return showCount(count)
+  if (count < 1e6) return `${showCount(count / 1000)} thousand`
+  return `${showNumber(count / 1e6, count < 1e7 ? 1 : 0)} million`
+}
+
+export const showTriangles = (count: number) => `${showMany(count)} triangles`

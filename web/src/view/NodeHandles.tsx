@@ -44,7 +44,7 @@ export function NodeHandles({ outline, obstacle, ground, water }: HandlesProps) 
     const { handle } = held.current
     const [x, y] = [e.clientX - box.left, e.clientY - box.top]
     // What has a height of its own is moved on the level of it, all else on the land.
-    const to = handle.y === undefined ? stage.pick(x, y, true) : stage.pickLevel(x, y, handle.y)
+    const to = handle.y === undefined ? stage.pick(x, y, 0) : stage.pickLevel(x, y, handle.y)
     if (to) run(handle.moved(to), held.current.gesture, 'handle')
   }
   const up = () => (held.current = null)

@@ -37,6 +37,8 @@ function elsewhere(a: GroundBuffer, b: GroundBuffer): boolean {
 }
 
 /** The landscape, and the marks of a map around it. */
+const WITHOUT_LAND = 'Outlines and obstacles lie on the land, and this scene does without it. Site, Grounds brings it back.'
+
 export function View() {
   const host = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -59,6 +61,7 @@ export function View() {
   const waters = useScene((s) => s.scene?.document.waters)
   const absent = useScene((s) => s.scene?.document.ground.absent) ?? false
   const shot = useShot(shotId)
+  const say = useScene((s) => s.say)
   const { data: ground, error } = useGround()
   // Names the ground that is drawn, for those who time the view.
   const groundKey = useScene((s) => (ground ? s.scene?.ground_key : undefined))
@@ -129,9 +132,9 @@ export function View() {
 
   const pointAt = (e: PointerEvent) => {
     const box = host.current!.getBoundingClientRect()
-    // Sculpting and lines belong to the land.
-    const landOnly = sculpting !== null || (drawing !== null && drawing.what !== 'section')
-    return stage?.pick(e.clientX - box.left, e.clientY - box.top, landOnly) ?? null
+    // Lines belong to the land, and a stroke to the ground that it was begun on.
+    const only = sculpt.on() ?? (drawing !== null && drawing.what !== 'section' ? 0 : null)
+    return stage?.pick(e.clientX - box.left, e.clientY - box.top, only) ?? null
   }
   const inView = (e: PointerEvent) => {
     const box = host.current!.getBoundingClientRect()
@@ -167,7 +170,12 @@ export function View() {
     const from = pressed.current
     pressed.current = null
     if (!from || e.button !== 0 || Math.hypot(e.clientX - from.x, e.clientY - from.y) > 4) return
-    if (drawing) setView({ clicked: pointAt(e) })
+    if (drawing) {
+      const p = pointAt(e)
+      // Said, or a click that does nothing would seem to be lost.
+      if (!p && drawing.what !== 'section') say(absent ? WITHOUT_LAND : 'Outlines and obstacles lie on the land: click on it.')
+      setView({ clicked: p })
+    }
     else if (tend.on) tend.click(inView(e), pointAt(e), e.shiftKey)
     else if (probing) setView({ asked: pointAt(e) })
   }

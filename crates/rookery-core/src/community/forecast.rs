@@ -1,11 +1,13 @@
 //! How heavy layers will be, before they are grown.
 
 use super::Community;
+use crate::document::{Amount, Document, GroundId, LayerId};
 use crate::ground::GroundRef;
-use crate::habitat::{Given, Rules};
+use crate::habitat::Given;
 use crate::nursery::Detail;
+use crate::planting::Rules;
 use crate::planting::{MeanCrown, grown_on, per_m2};
-use crate::scene::{Amount, Document, GroundId, LayerId, Refusal, apply};
+use crate::scene::{Refusal, apply};
 use serde::Serialize;
 
 /// Memory a plant takes here and in the view, bytes.
@@ -87,9 +89,9 @@ mod tests {
     use super::*;
     use crate::cancel::CancelToken;
     use crate::community::ready_communities;
+    use crate::document::{Clearance, GroundSource, bare};
     use crate::ground::{GroundModel, noise_terrain};
     use crate::planting::grow_everywhere;
-    use crate::scene::{Clearance, GroundSource, bare};
 
     fn grown(document: &Document, model: &dyn Fn(GroundId) -> Option<GroundRef<'static>>) -> u64 {
         let placed = |l: &crate::scene::Layer| {

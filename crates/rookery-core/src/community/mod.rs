@@ -6,11 +6,9 @@ mod ready;
 pub use forecast::{Forecast, LayerForecast, forecast};
 pub use ready::ready_communities;
 
+use crate::document::{BlobId, Document, GroundId, Layer, LayerId, MixPart, SpeciesId};
 use crate::nursery::{Plan, Species};
-use crate::scene::{
-    BlobId, Command, Document, GroundId, Layer, LayerId, MixPart, Refusal, SpeciesId, check_document,
-    check_species,
-};
+use crate::scene::{Command, Refusal, check_document, check_species};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -73,7 +71,7 @@ impl Community {
             });
         }
         // As the only content of a scene it is held to all that scenes are.
-        let mut alone = crate::scene::bare();
+        let mut alone = crate::document::bare();
         alone.name.clone_from(&self.name);
         (alone.layers, alone.species) = (self.layers.clone(), self.species.clone());
         check_document(&alone)
@@ -150,7 +148,8 @@ fn free_name(document: &Document, wanted: &str) -> String {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::scene::{apply, bare, kittiwake_head};
+    use crate::document::bare;
+    use crate::scene::{apply, kittiwake_head};
 
     #[test]
     fn every_ready_community_can_be_dropped_and_taken_back() {

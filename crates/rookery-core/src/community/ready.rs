@@ -1,8 +1,8 @@
 //! The ready communities. What stands together is common knowledge of field guides, from memory; amounts are by eye.
 
 use super::Community;
+use crate::document::{Amount, Layer, LayerId, Mask, MaskId, Quantity, SpeciesId};
 use crate::nursery::ready_species;
-use crate::scene::{Amount, Layer, LayerId, Mask, MaskId, Quantity, SpeciesId};
 use std::sync::LazyLock;
 
 static READY: LazyLock<Vec<Community>> = LazyLock::new(|| {

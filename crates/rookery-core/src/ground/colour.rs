@@ -1,8 +1,8 @@
 //! What bare ground looks like: earths by slope, altitude over the water, wetness and noise.
 
 use super::Terrain;
+use crate::document::{Earth, Earths, WaterPlane};
 use crate::math::noise::Noise;
-use crate::scene::{Earth, Earths, WaterPlane};
 use glam::Vec3;
 use rayon::prelude::*;
 use std::sync::Arc;
@@ -172,8 +172,8 @@ fn smooth(low: f32, high: f32, v: f32) -> f32 {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::document::WetEarth;
     use crate::ground::analysis;
-    use crate::scene::WetEarth;
     use glam::Vec2;
 
     /// Flat, then a slope of 45 degrees, then flat again 40 m up.

@@ -4,8 +4,8 @@ use super::colour::Colouring;
 use super::sculpt::{Region, apply_stroke};
 use super::{Surface, Terrain, analysis};
 use crate::cancel::CancelToken;
-use crate::habitat::Histogram;
-use crate::scene::{Earths, Stroke, Upright, WaterPlane};
+use crate::document::{Earths, Stroke, Upright, WaterPlane};
+use crate::ground::Histogram;
 use rayon::prelude::*;
 use std::sync::{Arc, OnceLock};
 
@@ -186,8 +186,8 @@ fn altitude_range_m(terrain: &Terrain) -> [f32; 2] {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::document::{Earth, NoiseGround, SculptTool, StrokeId, WetEarth};
     use crate::ground::noise_terrain;
-    use crate::scene::{Earth, NoiseGround, SculptTool, StrokeId, WetEarth};
 
     #[test]
     fn a_stroke_on_a_model_gives_the_model_of_the_sculpted_terrain() {

@@ -1,8 +1,8 @@
 //! Ground from noise, with an optional sea coast: cliffs to the west and a cove to the south-west.
 
 use super::{Terrain, TerrainError};
+use crate::document::NoiseGround;
 use crate::math::noise::Noise;
-use crate::scene::NoiseGround;
 use glam::{Vec2, vec2};
 use rayon::prelude::*;
 

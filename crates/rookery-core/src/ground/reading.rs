@@ -2,7 +2,7 @@
 
 use super::{Terrain, analysis};
 use crate::cancel::{CancelToken, Cancelled};
-use crate::habitat::Histogram;
+use crate::ground::Histogram;
 use serde::{Deserialize, Serialize};
 
 /// A quantity of the ground's shape.

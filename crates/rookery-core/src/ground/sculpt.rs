@@ -1,7 +1,7 @@
 //! Sculpting: strokes that raise, lower, smooth and flatten a terrain.
 
 use super::{PlanBox, Terrain};
-use crate::scene::{SculptTool, Stroke};
+use crate::document::{SculptTool, Stroke};
 use glam::Vec2;
 use std::ops::Range;
 
@@ -191,7 +191,7 @@ fn running_mean(n: usize, by: usize, value: impl Fn(usize) -> f32, mut put: impl
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::scene::StrokeId;
+    use crate::document::StrokeId;
     use proptest::prelude::*;
 
     fn bumpy() -> Terrain {

@@ -1,7 +1,7 @@
 //! The sun's way over a ground on one day.
 
 use super::Frame;
-use crate::scene::SunDay;
+use crate::document::SunDay;
 use glam::{Quat, Vec3};
 
 /// Where the sun stands through one day, as a ground in its own frame sees it: by the middle of its disc, without the

@@ -2,9 +2,9 @@
 
 use super::PlanBox;
 use crate::cancel::{CancelToken, Cancelled};
-use crate::planting::pattern::Layout;
-use crate::planting::{MAX_CANDIDATES, Place};
-use crate::scene::{Clumps, Pattern};
+use crate::document::{Clumps, Pattern};
+use crate::pattern::Layout;
+use crate::pattern::{MAX_CANDIDATES, Place};
 use glam::{Vec2, Vec3};
 
 /// A point of the surface as a plant meets it, in the ground's own frame.

@@ -4,12 +4,13 @@ use super::surface::{Footing, Quota, Surface, Visit};
 use super::terrain::CellPoint;
 use super::{GroundModel, PlanBox};
 use crate::cancel::{CancelToken, Cancelled};
+use crate::document::Clumps;
 use crate::math::hash::{pcg4d, unit};
-use crate::planting::pattern::{
+use crate::names::PlantId;
+use crate::pattern::Candidate;
+use crate::pattern::{
     EvenPattern, FACES, Layout, VERTICES, clumped_candidates, own_birth, random_candidates,
 };
-use crate::planting::{Candidate, PlantId};
-use crate::scene::Clumps;
 use glam::{Vec2, Vec3};
 
 /// Points looked at in a survey, about: one to a cell, but no fewer and no more than these.

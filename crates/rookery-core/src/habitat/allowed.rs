@@ -1,7 +1,7 @@
 //! How much of the ground a layer's masks let through.
 
-use super::{LookedAt, Redrawn, Rules, respond};
-use crate::ground::Surface;
+use super::{LookedAt, Masks, Redrawn, respond};
+use crate::ground::{GroundRef, Surface};
 use rayon::prelude::*;
 
 /// What one mask alone lets through.
@@ -34,7 +34,7 @@ pub struct SurveyedRun {
 
 impl SurveyedRun {
     /// Surveys one run of a ground.
-    pub fn survey<S: Surface>(ground: &S, rules: &Rules, run: usize) -> Self {
+    pub fn survey<S: Surface>(ground: &S, rules: &Masks, run: usize) -> Self {
         let mut share = Self { each: vec![0.0; rules.count()], all: 0.0, whole: 0.0, values: Vec::new() };
         let mut values = Vec::with_capacity(rules.count());
         ground.survey(run, &mut |spot, weight| {
@@ -55,7 +55,7 @@ impl SurveyedRun {
     pub fn again<S: Surface>(
         &self,
         ground: &S,
-        rules: &Rules,
+        rules: &Masks,
         redrawn: &Redrawn<'_>,
         run: usize,
         known: Option<&LookedAt>,
@@ -124,20 +124,30 @@ impl Allowed {
 }
 
 /// Surveys a whole ground, run by run.
-pub fn survey<S: Surface>(ground: &S, rules: &Rules) -> Vec<SurveyedRun> {
+pub fn survey<S: Surface>(ground: &S, rules: &Masks) -> Vec<SurveyedRun> {
     (0..ground.runs()).into_par_iter().map(|run| SurveyedRun::survey(ground, rules, run)).collect()
 }
 
 /// Measures masks over points spread over the ground.
-pub fn shares<S: Surface>(ground: &S, rules: &Rules) -> Allowed {
+pub fn shares<S: Surface>(ground: &S, rules: &Masks) -> Allowed {
     Allowed::together(&survey(ground, rules), rules.count(), ground.area_m2())
+}
+
+impl GroundRef<'_> {
+    /// What a layer's masks let through on it.
+    pub fn shares(&self, masks: &Masks) -> Allowed {
+        match self {
+            Self::Terrain(t) => shares(*t, masks),
+            Self::Mesh(m) => shares(*m, masks),
+        }
+    }
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::document::{Mask, MaskId, Quantity};
     use crate::ground::{GroundModel, Terrain};
-    use crate::scene::{Mask, MaskId, Quantity};
     use glam::Vec2;
 
     #[test]
@@ -147,10 +157,10 @@ mod tests {
         let heights = (0..n * n).map(|i| (i % n) as f32 * 0.5).collect();
         let ground = GroundModel::new(Terrain::new(n, n, Vec2::ONE, heights).unwrap(), None, 1);
         let altitude = Mask::band(MaskId(1), Quantity::Altitude, [10.0, 20.0, 50.0, 60.0]);
-        let got = shares(&ground, &Rules::plain(&[altitude]));
+        let got = shares(&ground, &Masks::plain(&[altitude]));
         assert!((got.each[0].share - 0.40).abs() < 2e-3, "{got:?}");
         assert!((got.allowed_m2 / f64::from(ground.terrain.plan_area_m2()) - 0.40).abs() < 2e-3);
-        let off = shares(&ground, &Rules::plain(&[Mask { enabled: false, ..altitude }]));
+        let off = shares(&ground, &Masks::plain(&[Mask { enabled: false, ..altitude }]));
         assert!((off.allowed_m2 - f64::from(ground.terrain.plan_area_m2())).abs() < 1.0);
     }
 }

@@ -1,9 +1,8 @@
 //! Masks: where a layer's plants may stand, as a value from 0 to 1 at each point of the ground.
 
 mod allowed;
-mod driven;
 mod given;
-mod histogram;
+mod masks;
 mod near;
 mod noise_field;
 mod paint_field;
@@ -11,16 +10,15 @@ mod picture_field;
 mod quantity;
 mod redrawn;
 mod response;
-mod rules;
 mod source;
 mod steady_near;
 mod view_field;
 mod volume;
 
+pub use crate::ground::Histogram;
 pub use allowed::{Allowed, AllowedByMask, SurveyedRun, shares, survey};
-pub use driven::Driven;
-pub use given::{Given, Needs, crowns};
-pub use histogram::Histogram;
+pub use given::{Given, Needs};
+pub use masks::{Masks, ZoneField, joined, respond};
 pub use near::{Crowns, NearField};
 pub use noise_field::NoiseField;
 pub use paint_field::{PaintField, reach_of_stroke};
@@ -28,7 +26,6 @@ pub use picture_field::PictureField;
 pub use quantity::{MaskSpread, spread, values_at};
 pub use redrawn::{LookedAt, Redrawn};
 pub use response::{is_level, response_at};
-pub use rules::{Rules, ZoneField, joined, respond};
 pub use source::{Asks, Sampled, Source, Span, Words, band, number, source, water_distance_m};
 pub use steady_near::SteadyNear;
 pub use view_field::ViewField;

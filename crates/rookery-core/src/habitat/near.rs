@@ -2,9 +2,9 @@
 
 use super::Given;
 use super::volume::Volume;
-use crate::ground::outline::OutlineLine;
+use crate::document::{Document, Mask, Near, OutlineKind};
 use crate::math::mesh_distance::MeshDistance;
-use crate::scene::{Document, Mask, Near, OutlineKind};
+use crate::plan::outline::OutlineLine;
 use glam::{Vec2, Vec3};
 use std::sync::Arc;
 
@@ -24,7 +24,7 @@ pub enum NearField {
 impl NearField {
     /// What a mask looks at in a scene; none for water, which is read off the ground.
     pub fn for_mask(document: &Document, mask: &Mask, given: &Given) -> Option<Self> {
-        let lines = |fits: &dyn Fn(&crate::scene::Outline) -> bool| {
+        let lines = |fits: &dyn Fn(&crate::document::Outline) -> bool| {
             Self::Lines(
                 document
                     .outlines
@@ -279,8 +279,8 @@ mod tests {
             asked in prop::collection::vec(prop::array::uniform2(-90.0_f32..90.0), 60), limit in 0.5_f32..40.0,
         ) {
             let kind = if track { OutlineKind::Track } else { OutlineKind::Bed };
-            let line = OutlineLine::new(&crate::scene::Outline {
-                id: crate::scene::OutlineId(1), name: "Line".into(), kind, nodes, smooth, soft_m: 1.0, width_m: 2.0,
+            let line = OutlineLine::new(&crate::document::Outline {
+                id: crate::document::OutlineId(1), name: "Line".into(), kind, nodes, smooth, soft_m: 1.0, width_m: 2.0,
             });
             let near = NearLine::new(&line);
             for p in asked.into_iter().map(Vec2::from) {

@@ -1,6 +1,6 @@
 //! The noise of a mask.
 
-use crate::scene::{NoiseKind, NoiseMask};
+use crate::document::{NoiseKind, NoiseMask};
 use fastnoise_lite::{CellularDistanceFunction, CellularReturnType, FastNoiseLite, FractalType, NoiseType};
 use glam::Vec3;
 
@@ -103,8 +103,8 @@ fn one_size(settings: &NoiseMask, step: i32) -> FastNoiseLite {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::document::Response;
     use crate::habitat::{is_level, response_at};
-    use crate::scene::Response;
     use glam::vec3;
 
     const KINDS: [NoiseKind; 4] = [NoiseKind::Soft, NoiseKind::Ridged, NoiseKind::Clumps, NoiseKind::Cells];

@@ -1,7 +1,7 @@
 //! The value of a painting at a point: its strokes one after the other, found through a grid.
 
+use crate::document::{NoiseKind, NoiseMask, Paint, PaintStroke, PaintTool};
 use crate::ground::PlanBox;
-use crate::scene::{NoiseKind, NoiseMask, Paint, PaintStroke, PaintTool};
 use glam::{Vec2, Vec3};
 
 use super::NoiseField;
@@ -143,7 +143,7 @@ impl PaintField {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::scene::{PaintId, PaintStrokeId};
+    use crate::document::{PaintId, PaintStrokeId};
     use glam::vec3;
     use proptest::prelude::*;
 

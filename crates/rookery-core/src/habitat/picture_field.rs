@@ -1,6 +1,6 @@
 //! Pictures over the ground, asked at places in them.
 
-use crate::scene::{GroundPicture, PictureChannel, PictureLaid, PictureLook, Pixels};
+use crate::document::{GroundPicture, PictureChannel, PictureLaid, PictureLook, Pixels};
 use glam::{Vec2, Vec3};
 use std::sync::Arc;
 
@@ -100,7 +100,7 @@ impl PictureField {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::scene::{BlobId, HeldPixels, PictureId};
+    use crate::document::{BlobId, HeldPixels, PictureId};
     use glam::vec2;
 
     /// Two by two: black, red; green, white.

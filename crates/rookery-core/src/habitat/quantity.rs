@@ -1,7 +1,7 @@
 //! How a mask's quantity is spread over a ground, for its curve and for laying it over the ground.
 
 use super::source::source;
-use super::{Histogram, Rules};
+use super::{Histogram, Masks};
 use crate::ground::Surface;
 use rayon::prelude::*;
 
@@ -15,7 +15,7 @@ pub struct MaskSpread {
 }
 
 /// Measures the quantity of the mask at a place of the list over the whole ground.
-pub fn spread<S: Surface>(ground: &S, rules: &Rules, i: usize) -> MaskSpread {
+pub fn spread<S: Surface>(ground: &S, rules: &Masks, i: usize) -> MaskSpread {
     let runs = (0..ground.runs()).into_par_iter().map(|run| {
         let mut values = Vec::new();
         ground.survey(run, &mut |spot, weight| values.push((rules.quantity(i, ground, &spot()), weight)));
@@ -35,7 +35,7 @@ pub fn spread<S: Surface>(ground: &S, rules: &Rules, i: usize) -> MaskSpread {
 }
 
 /// The quantity of a mask at each of many points.
-pub fn values_at<S: Surface>(ground: &S, rules: &Rules, i: usize, spots: &[S::Spot]) -> Vec<f32>
+pub fn values_at<S: Surface>(ground: &S, rules: &Masks, i: usize, spots: &[S::Spot]) -> Vec<f32>
 where
     S::Spot: Sync,
 {

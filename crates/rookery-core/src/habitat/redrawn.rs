@@ -1,8 +1,8 @@
 //! Masks whose curves were drawn anew: where that changes nothing.
 
-use super::{Rules, respond};
+use super::{Masks, respond};
+use crate::document::{Mask, Quantity};
 use crate::ground::Surface;
-use crate::scene::{Mask, Quantity};
 use rayon::prelude::*;
 use std::sync::Arc;
 
@@ -19,7 +19,7 @@ pub struct LookedAt {
 
 impl LookedAt {
     /// Looks at all places and points.
-    fn new<S: Surface>(mask: usize, rules: &Rules, ground: &S, places: &[S::Place]) -> Self {
+    fn new<S: Surface>(mask: usize, rules: &Masks, ground: &S, places: &[S::Place]) -> Self {
         let value = |spot: &S::Spot| rules.quantity(mask, ground, spot);
         let at_points = |run| {
             let mut values = Vec::new();
@@ -42,8 +42,8 @@ impl LookedAt {
 
 /// The masks of a layer before and after some of their curves were drawn anew, with nothing else changed.
 pub struct Redrawn<'a> {
-    was: &'a Rules,
-    now: &'a Rules,
+    was: &'a Masks,
+    now: &'a Masks,
     masks: Vec<usize>,
     /// Beyond these values of its quantity a mask alone has the same value on both curves.
     between: [f32; 2],
@@ -51,7 +51,7 @@ pub struct Redrawn<'a> {
 
 impl<'a> Redrawn<'a> {
     /// Of masks that differ in their curves alone; none where more differs. Both must be of one layer on one ground.
-    pub fn between(was: &'a Rules, now: &'a Rules) -> Option<Self> {
+    pub fn between(was: &'a Masks, now: &'a Masks) -> Option<Self> {
         if was.count() != now.count() {
             return None;
         }
@@ -132,7 +132,7 @@ fn differ_between(was: &Mask, now: &Mask) -> [f32; 2] {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::scene::{MaskId, Response};
+    use crate::document::{MaskId, Response};
     use proptest::prelude::*;
 
     fn curve() -> impl Strategy<Value = Response> {

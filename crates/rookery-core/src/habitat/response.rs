@@ -1,6 +1,6 @@
 //! How a mask turns its quantity into a value from 0 to 1.
 
-use crate::scene::Response;
+use crate::document::Response;
 
 /// The response at a value of the quantity: 0 outside, 1 between `full_from` and `full_to`, straight in between.
 ///

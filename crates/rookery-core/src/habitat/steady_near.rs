@@ -1,7 +1,7 @@
 //! What a mask makes of a distance, remembered where it stays the same.
 
 use super::{NearField, response_at};
-use crate::scene::Response;
+use crate::document::Response;
 use glam::Vec3;
 use std::sync::OnceLock;
 
@@ -93,9 +93,9 @@ fn place(at: Vec3, cells: usize) -> usize {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::ground::outline::OutlineLine;
+    use crate::document::{Outline, OutlineId, OutlineKind};
     use crate::habitat::near::{Crowns, NearLine};
-    use crate::scene::{Outline, OutlineId, OutlineKind};
+    use crate::plan::outline::OutlineLine;
     use proptest::prelude::*;
     use std::sync::Arc;
 

@@ -1,6 +1,6 @@
 //! What a shot has in its picture.
 
-use crate::scene::Shot;
+use crate::document::Shot;
 use glam::{Mat3, Vec3};
 
 /// The picture of a shot, asked at points.

@@ -1,6 +1,6 @@
 //! Gradients and volumes: distances to shapes that are only in a mask.
 
-use crate::scene::{Document, Near};
+use crate::document::{Document, Near};
 use glam::{Vec2, Vec3};
 
 /// A shape whose distance is asked at many points of the scene.

@@ -52,7 +52,7 @@ pub enum Channel {
 
 /// Four independent random words for one candidate and one channel.
 ///
-/// `key` is a packed [`PlantId`](crate::planting::PlantId): level, block and index of the candidate.
+/// `key` is a packed [`PlantId`](crate::names::PlantId): level, block and index of the candidate.
 #[inline]
 pub fn draw(seed: u32, key: u64, channel: Channel) -> [u32; 4] {
     let low = key as u32;

@@ -1,9 +1,9 @@
 //! How much of the ground along edges and tracks lies bare, measured at points beside them.
 
 use crate::ground::{GroundRef, Surface};
-use crate::habitat::Rules;
 use crate::math::plan_grid::PlanGrid;
 use crate::planting::Plant;
+use crate::planting::Rules;
 use glam::{Vec2, Vec3};
 use rayon::prelude::*;
 use serde::Serialize;

@@ -1,10 +1,10 @@
 //! Plants that stand in plants of layers they keep clear of, measured by themselves: every pair that is near on the plan.
 
 use super::findings::{Finding, gathered};
+use crate::document::{Document, Layer, LayerId};
 use crate::math::plan_grid::PlanGrid;
 use crate::planting::Plant;
 use crate::planting::clearance::foot_m;
-use crate::scene::{Document, Layer, LayerId};
 use glam::Vec2;
 use rayon::prelude::*;
 use serde::Serialize;

@@ -3,12 +3,12 @@
 use super::bare::bare;
 use super::held::{Body, Held};
 use super::{Bare, Crossing};
+use crate::document::{Document, GroundId, Layer};
 use crate::ground::{Frame, GroundRef, Surface};
-use crate::habitat::Rules;
 use crate::math::plan_grid::PlanGrid;
 use crate::nursery::Kind;
+use crate::planting::Rules;
 use crate::planting::{Place, Plant};
-use crate::scene::{Document, GroundId, Layer};
 use glam::{Vec2, Vec3};
 use rayon::prelude::*;
 use serde::Serialize;

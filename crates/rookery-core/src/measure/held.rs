@@ -1,10 +1,10 @@
 //! How single plants and stones lie in the true ground: what hangs above it, and what is buried in it.
 
+use crate::document::Document;
 use crate::ground::{Frame, GroundRef};
 use crate::nursery::{Detail, Kind, Mesh, Species};
 use crate::planting::Plant;
 use crate::proxy::hull_of;
-use crate::scene::Document;
 use glam::{Vec2, Vec3};
 use std::f32::consts::TAU;
 

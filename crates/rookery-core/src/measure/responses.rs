@@ -1,8 +1,8 @@
 //! What each response to what is too near would come to, on the same spot.
 
+use crate::document::{Document, GroundId, Keep, LayerId, Reach, TooClose};
 use crate::planting::clearance::fit::Fits;
 use crate::planting::{Growth, Plant, PlantId, Reason};
-use crate::scene::{Document, GroundId, Keep, LayerId, Reach, TooClose};
 use rustc_hash::FxHashMap;
 use serde::{Deserialize, Serialize};
 

@@ -1,9 +1,9 @@
 //! A section: the ground cut along a line, with the plants standing near it.
 
+use crate::document::{Document, Layer, LayerId};
 use crate::ground::{GroundModel, Reading, Surface};
 use crate::nursery::Mesh;
 use crate::planting::Plant;
-use crate::scene::{Document, Layer, LayerId};
 use glam::{Vec2, Vec3};
 use serde::Serialize;
 
@@ -202,9 +202,10 @@ fn pieces(solids: &[CutSolid<'_>], cut: &Cut) -> Vec<Piece> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::document::{PlanetGround, bare};
     use crate::ground::{Terrain, made};
     use crate::planting::PlantId;
-    use crate::scene::{PlanetGround, bare, kittiwake_head};
+    use crate::scene::kittiwake_head;
 
     fn ramp() -> GroundModel {
         let n = 51;

@@ -1,10 +1,10 @@
 //! The specification sentence of a layer: its settings, written out.
 
 use super::grouped;
-use crate::habitat::{Words, band, number, source};
-use crate::scene::{
+use crate::document::{
     Amount, Clumps, Document, Drives, GroundId, Layer, LeanTo, MixPart, Pattern, SpeciesId, Stance,
 };
+use crate::habitat::{Words, band, number, source};
 use serde::Serialize;
 
 /// A piece of the sentence: plain words, or the value of a setting.
@@ -162,7 +162,7 @@ fn pattern(document: &Document, layer: &Layer) -> String {
         Pattern::Even => "evenly spread".to_owned(),
         Pattern::Clumped => {
             let Clumps { radius_m, plants } = layer.clumps;
-            format!("in clumps of {} about, {} m to every side", number(plants), number(radius_m))
+            format!("in clumps of about {}, within {} m", number(plants), number(radius_m))
         }
         Pattern::Rows => {
             format!(
@@ -203,7 +203,7 @@ fn amount(amount: Amount) -> String {
         Amount::PerM2 { value } => format!("{} per m\u{b2}", number(value)),
         Amount::Total { value } => format!("{} in all", grouped(u64::from(value))),
         Amount::Cover { value } => format!("covering {} % of it", number(value * 100.0)),
-        Amount::Spacing { value_m } => format!("one to every {} m", number(value_m)),
+        Amount::Spacing { value_m } => format!("{} m apart on average", number(value_m)),
     }
 }
 

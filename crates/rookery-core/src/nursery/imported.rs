@@ -2,7 +2,8 @@
 
 use super::make::ball;
 use super::{Colours, Detail, Kind, Mesh, Plan, Setting, Species, Year};
-use crate::scene::{BlobId, MeshPlacing, SpeciesId, UpAxis};
+use super::{MeshPlacing, UpAxis};
+use crate::names::{BlobId, SpeciesId};
 use glam::{Vec3, vec3};
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;

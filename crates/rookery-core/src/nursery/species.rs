@@ -3,7 +3,7 @@
 use super::likeness::likeness;
 use super::make::{self, Blades, Cushion, Debris, Frond, Herb, Rock, Wood};
 use super::{Colours, Detail, Imported, Look, Mesh, Season, Setting, Year};
-use crate::scene::SpeciesId;
+use crate::names::SpeciesId;
 use serde::{Deserialize, Serialize};
 
 #[cfg(feature = "openapi")]

@@ -1,6 +1,6 @@
 //! Amounts in one unit as amounts in another.
 
-use crate::scene::{Amount, Clumps, Document, Layer, Pattern, Range, SizeSpread, Stance};
+use crate::document::{Amount, Clumps, Document, Layer, Pattern, Range, SizeSpread, Stance};
 use std::f32::consts::PI;
 
 /// Even plants stand so far apart that crowns up to this share of the ground do not meet: pi 0.65^2 / (2 sqrt 3), with the
@@ -47,7 +47,7 @@ impl MeanCrown {
     }
 }
 
-/// How fast the gaps between even plants close once crowns meet. Fitted to measured cover of the pattern (see `tests/cover.rs`):
+/// How fast the gaps between even plants close once crowns meet. Fitted to measured cover of the pattern (see `tests/core/cover.rs`):
 /// 0.51 for crowns of one size, less for uneven ones.
 fn closing(crown: &MeanCrown) -> f32 {
     0.51 / (1.0 + 18.0 * crown.uneven)
@@ -159,7 +159,7 @@ pub fn amount_in(layer: &Layer, crown: &MeanCrown, allowed_m2: f64) -> AmountIn 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::scene::MixPart;
+    use crate::document::MixPart;
 
     #[test]
     fn cover_and_what_it_needs_are_each_others_inverse() {
@@ -184,7 +184,7 @@ mod tests {
     #[test]
     fn mean_spacing_is_the_side_of_a_plants_square() {
         let species = &crate::nursery::ready()[0];
-        let mut layer = Layer::usual(species, crate::scene::LayerId(1), "One");
+        let mut layer = Layer::usual(species, crate::document::LayerId(1), "One");
         layer.amount = Amount::Spacing { value_m: 0.5 };
         assert_eq!(per_m2(&layer, &MeanCrown::UNIT), Some(4.0));
     }
@@ -199,9 +199,9 @@ mod tests {
     fn the_mean_crown_is_that_of_many_sizes() {
         let species = &crate::nursery::ready()[0];
         let other = &crate::nursery::ready()[5];
-        let scene = crate::scene::bare();
+        let scene = crate::document::bare();
         for sizes in [SizeSpread::Even, SizeSpread::Middle, SizeSpread::Small, SizeSpread::Large] {
-            let mut layer = Layer::usual(species, crate::scene::LayerId(1), "One");
+            let mut layer = Layer::usual(species, crate::document::LayerId(1), "One");
             layer.stance = Stance { size: Range { min: 0.5, max: 1.5 }, sizes, ..Stance::default() };
             let share = |s: &crate::nursery::Species, share| MixPart { species: s.id.clone(), share };
             layer.mix = vec![share(species, 0.75), share(other, 0.25)];

@@ -2,10 +2,10 @@
 
 use super::clearance::{Ball, Body, Room, stand_apart};
 use super::{Plant, PlantId, Standing};
+use crate::document::{Drift, GroundId, Layer, Stance};
 use crate::ground::Surface;
-use crate::habitat::{Driven, Rules};
 use crate::math::hash::{Channel, draw, unit};
-use crate::scene::{Drift, GroundId, Layer, Stance};
+use crate::planting::{Driven, Rules};
 use glam::Vec3;
 use std::f32::consts::TAU;
 

@@ -3,10 +3,11 @@
 use super::clearance::fit::{Details, Fits, fits};
 use super::{AmountIn, GrowError, Growth, Reason, Refused, Tally, host_model, layer_on};
 use crate::cancel::CancelToken;
+use crate::document::{Document, GroundId, Layer, LayerId, Obstacle};
 use crate::ground::{Frame, GroundRef};
-use crate::habitat::{Given, Rules};
+use crate::habitat::Given;
 use crate::nursery::Mesh;
-use crate::scene::{Document, GroundId, Layer, LayerId, Obstacle};
+use crate::planting::Rules;
 use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
@@ -202,7 +203,8 @@ impl Sowing<'_, '_> {
         if must_share_out(document, layer) {
             for id in document.grounds_of(layer) {
                 if let Some(ground) = model(id) {
-                    allowed.push((id, ground.shares(&self.rules(layer, id, &ground)?).allowed_m2));
+                    let rules = self.rules(layer, id, &ground)?;
+                    allowed.push((id, ground.shares(&rules).allowed_m2));
                 }
             }
         }

@@ -1,10 +1,10 @@
 //! The plants of a layer as a ground for another: moss on boulders.
 
 use super::{GrowError, Plant};
+use crate::document::{Document, Earths, Layer, Upright};
 use crate::ground::{BodyName, Frame, MeshModel, MeshStanding, MeshSurface};
 use crate::math::hash::pcg4d;
 use crate::nursery::{Detail, Mesh};
-use crate::scene::{Document, Earths, Layer, Upright};
 use std::collections::BTreeMap;
 
 /// Triangles of all plants together, at most.

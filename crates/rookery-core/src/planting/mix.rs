@@ -1,9 +1,9 @@
 //! Which species of a layer's mix a plant is.
 
+use crate::document::{Document, Layer};
 use crate::math::hash::{Channel, draw, unit};
 use crate::nursery::{Kind, MostStance, Species};
 use crate::planting::PlantId;
-use crate::scene::{Document, Layer};
 
 /// Species of one mix, at most.
 pub const MOST_SPECIES: usize = 16;
@@ -142,7 +142,8 @@ pub fn by_map(weights: &mut Weights, count: usize, value: f32, strength: f32) {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::scene::{MixPart, SpeciesId, kittiwake_head};
+    use crate::document::{MixPart, SpeciesId};
+    use crate::scene::kittiwake_head;
 
     fn mix(shares: &[(&str, f32)]) -> Mix {
         let document = kittiwake_head();

@@ -1,10 +1,11 @@
 //! Asking a point of the ground why a layer grows there or does not.
 
+use crate::document::{Combine, Drives, Keep, MaskId, ObstacleId, Quantity, TooClose};
 use crate::ground::Surface;
-use crate::habitat::{Rules, joined, respond, source};
+use crate::habitat::{joined, respond, source};
 use crate::planting::Reason;
+use crate::planting::Rules;
 use crate::planting::clearance::{Body, reach_m};
-use crate::scene::{Combine, Drives, Keep, MaskId, ObstacleId, Quantity, TooClose};
 use glam::Vec2;
 use serde::Serialize;
 

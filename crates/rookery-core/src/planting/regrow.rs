@@ -1,12 +1,13 @@
 //! Growing a layer again from what it grew before, where most of that still holds.
 
-use super::grow::grow_with;
-use super::sieve::{Before, Work};
+use super::growth::grow_with;
+use super::steps::{Before, Work};
 use super::{GrowError, Growth, Strewn};
 use crate::cancel::CancelToken;
+use crate::document::Layer;
 use crate::ground::{PlanBoxes, Surface};
-use crate::habitat::{Redrawn, Rules, SurveyedRun};
-use crate::scene::Layer;
+use crate::habitat::{Redrawn, SurveyedRun};
+use crate::planting::Rules;
 use rayon::prelude::*;
 use std::sync::Arc;
 

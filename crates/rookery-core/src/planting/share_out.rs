@@ -1,7 +1,7 @@
 //! Sharing a layer's amount and cap out among the grounds it grows on.
 
+use crate::document::{Amount, GroundId, Layer};
 use crate::math::hash::pcg4d;
-use crate::scene::{Amount, GroundId, Layer};
 
 /// Whole numbers that add up to `total`, as near to these shares as they can be. A larger total never takes from any.
 ///

@@ -2,12 +2,12 @@
 
 use super::Mix;
 use super::clearance::Body;
+use crate::document::{GroundId, LeanTo, Range, SizeSpread, Stance, Tint};
 use crate::ground::{Footing, Surface};
-use crate::habitat::Driven;
 use crate::math::hash::{Channel, draw, unit};
 use crate::nursery::srgb_to_linear;
+use crate::planting::Driven;
 use crate::planting::{Plant, PlantId};
-use crate::scene::{GroundId, LeanTo, Range, SizeSpread, Stance, Tint};
 use glam::{Quat, Vec3};
 use std::f32::consts::TAU;
 

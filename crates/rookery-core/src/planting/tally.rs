@@ -1,7 +1,7 @@
 //! Counting what was asked, what was placed, and why the rest was not.
 
 use super::AmountIn;
-use crate::scene::{LayerId, MaskId, Quantity};
+use crate::document::{LayerId, MaskId, Quantity};
 use serde::Serialize;
 
 /// Why a candidate does not stand.

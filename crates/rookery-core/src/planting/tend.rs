@@ -2,9 +2,9 @@
 
 use super::clearance::{Ball, Body, Clear};
 use super::{Mix, Plant, PlantId, drift_number};
+use crate::document::{GroundId, Layer, Origin, Pose, SpeciesId, Tended};
 use crate::ground::{Frame, GroundRef, Surface};
 use crate::habitat::Crowns;
-use crate::scene::{GroundId, Layer, Origin, Pose, SpeciesId, Tended};
 use glam::{Quat, Vec2, Vec3};
 use rustc_hash::FxHashSet;
 

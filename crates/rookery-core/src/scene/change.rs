@@ -1,11 +1,11 @@
 //! Changing some fields of one thing of a scene, so that two people who change different fields of it both get their way.
 
-use super::apply::unlocked;
 use super::check::{self, Refusal};
-use super::document::*;
-use super::keyed::to_json;
+use super::commands::unlocked;
 use super::merge::{merge, set_by};
-use super::{Earths, GroundId, ObstacleId, OutlineId, WaterId, ZoneId};
+use super::{Earths, GroundId, ObstacleId, OutlineId, PlacedGround, WaterId, ZoneId};
+use crate::document::*;
+use crate::names::to_json;
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
@@ -146,7 +146,7 @@ impl Thing {
         match self {
             Self::Land {} => &["strokes"],
             Self::Layer { .. } => &["id", "masks", "tended", "drifts"],
-            Self::Paint { .. } => &["id", "strokes"],
+            Self::Paint { .. } | Self::Ground { .. } => &["id", "strokes"],
             _ => &["id"],
         }
     }
@@ -282,7 +282,14 @@ pub(super) fn change_one(document: &mut Document, what: &Thing, fields: &Fields)
             check::layer(document, &document.layers[place])?;
             Ok(back)
         }
-        Thing::Ground { id } => listed!(grounds, id, check::placed),
+        Thing::Ground { id } => {
+            let place = by_id(document.grounds.iter().position(|g| g.id == *id))?;
+            let strokes = std::mem::take(&mut document.grounds[place].strokes);
+            let (now, back) = changed(what, &document.grounds[place], fields)?;
+            document.grounds[place] = PlacedGround { strokes, ..now };
+            check::placed(&document.grounds[place])?;
+            Ok(back)
+        }
         Thing::Water { id } => listed!(waters, id, check::water),
         Thing::Zone { id } => listed!(zones, id, check::zone),
         Thing::Picture { id } => listed!(pictures, id, check::picture),

@@ -1,8 +1,6 @@
 //! What grows otherwise than before, and which scenes that concerns.
 
-use super::document::*;
-use super::keyed::EPOCH;
-use super::placed::PlacedSource;
+use crate::document::*;
 use crate::nursery::{EDITION, Species, remade_since};
 use serde::Serialize;
 

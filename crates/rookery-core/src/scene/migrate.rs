@@ -2,8 +2,8 @@
 //!
 //! Files of each layout lie in `tests/data/layout-N`; they must be readable for ever.
 
-use super::command::Command;
-use super::document::{Document, SCHEMA};
+use super::commands::Command;
+use crate::document::{Document, SCHEMA};
 use serde_json::Value;
 use thiserror::Error;
 

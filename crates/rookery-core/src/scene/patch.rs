@@ -3,8 +3,8 @@
 //! Source: RFC 6902, "JavaScript Object Notation (JSON) Patch", with `add`, `remove` and `replace` only; RFC 6901 for paths. Items
 //! of lists that have an `id` are matched by it.
 
-use super::document::{Document, Ground};
-use super::keyed::to_json;
+use crate::document::{Document, Ground};
+use crate::names::to_json;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 

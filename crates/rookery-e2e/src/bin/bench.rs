@@ -1,6 +1,6 @@
 //! Times the interface on loopback, in the browser that draws in software.
 
-use rookery_e2e::{Done, Page};
+use rookery_e2e::{Done, Page, Sharpness};
 use std::time::{Duration, Instant};
 
 /// Starts a clock at an edit and stops it when a picture with other plants has been drawn.
@@ -49,7 +49,7 @@ look();
 
 #[tokio::main]
 async fn main() -> Done {
-    let page = Page::open().await?;
+    let page = Page::open_with(Sharpness::Full).await?;
     let mut firsts = Vec::new();
     for _ in 0..5 {
         let start = Instant::now();

@@ -1,6 +1,6 @@
 //! Times dabs of the brush on a layer of a million plants, in the browser that draws in software.
 
-use rookery_e2e::{Done, Page};
+use rookery_e2e::{Done, Page, Sharpness};
 use serde_json::Value;
 use std::time::Duration;
 
@@ -88,7 +88,7 @@ async fn dabs(page: &Page, how: &str) -> Done {
 
 #[tokio::main]
 async fn main() -> Done {
-    let page = Page::open().await?;
+    let page = Page::open_with(Sharpness::Full).await?;
     for pattern in ["random", "even"] {
         let id = page.client().execute_async(MAKE, vec![pattern.into()]).await?;
         let id = id.as_str().unwrap_or_default().to_owned();

@@ -1,6 +1,6 @@
 //! Takes the pictures of `docs/screenshots` from the demo scene.
 
-use rookery_e2e::{Done, Page};
+use rookery_e2e::{Done, Page, Sharpness};
 use std::path::PathBuf;
 use std::time::Duration;
 
@@ -19,7 +19,7 @@ const BLOCK: &str = r#"(async () => {
 
 #[tokio::main]
 async fn main() -> Done {
-    let page = Page::open().await?;
+    let page = Page::open_with(Sharpness::Full).await?;
     let dir = PathBuf::from(concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/screenshots"));
     std::fs::create_dir_all(&dir)?;
     // Forms, plants and ground come one after the other.

@@ -3,7 +3,8 @@
 use super::ground::thinned;
 use super::{Steps, head};
 use rookery_core::ground::GroundRef;
-use rookery_core::habitat::{Rules, spread, values_at};
+use rookery_core::habitat::{spread, values_at};
+use rookery_core::planting::Rules;
 use serde::Serialize;
 
 #[derive(Serialize)]

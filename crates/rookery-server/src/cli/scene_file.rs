@@ -5,8 +5,9 @@ use super::failure::read;
 use crate::routes::handoff::GrownWhole;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{AnyGround, GroundModel, GroundRef};
-use rookery_core::habitat::{Needs, Rules};
+use rookery_core::habitat::Needs;
 use rookery_core::nursery::{Held, Mesh, Plan};
+use rookery_core::planting::Rules;
 use rookery_core::planting::clearance::fit::FINE;
 use rookery_core::planting::{Grown, Growth, Sowing};
 use rookery_core::scene::{

@@ -2,8 +2,8 @@
 
 use super::{Failure, listen};
 use crate::app::App;
-use crate::db::{Db, housekeeping, scenes as db};
-use crate::growth::Growths;
+use crate::db::{housekeeping, scenes as db};
+use crate::growth::{Growths, Shelf};
 use crate::routes::Door;
 use crate::{jobs, routes};
 use clap::Args;
@@ -32,6 +32,10 @@ pub(super) struct ServeArgs {
     /// unused goes first.
     #[arg(long, default_value_t = 4096, value_parser = clap::value_parser!(u32).range(64..=1_048_576))]
     cache_mb: u32,
+    /// Where it is kept from one start to the next how species look, which takes long to compute; up to 1 GB, and safe to delete. The
+    /// folder `rookery` in the user's cache folder when left out.
+    #[arg(long, value_name = "FOLDER", env = "ROOKERY_CACHE_DIR")]
+    cache_dir: Option<PathBuf>,
     /// One more name by which browsers may reach it; can be given several times.
     #[arg(long = "host", value_name = "NAME")]
     hosts: Vec<String>,
@@ -59,7 +63,8 @@ pub(super) fn serve(args: ServeArgs) -> Result<(), Failure> {
             .map_err(|e| Failure::other(format!("{} cannot be listened on: {e}", args.listen)))?;
         let address = listener.local_addr().map_err(Failure::other)?;
         app.door = Arc::new(door(&args, &app, address.ip())?);
-        app.growths = Arc::new(Growths::new(app.growths.readers().clone(), (args.cache_mb as usize) << 20));
+        let readers = app.growths.readers().clone();
+        app.growths = Arc::new(Growths::new(readers, (args.cache_mb as usize) << 20, shelf(&args)));
         if let Some(file) = &args.token_file {
             write_down(file, app.door.token())
                 .map_err(|e| Failure::other(format!("{} cannot be written: {e}", file.display())))?;
@@ -68,7 +73,7 @@ pub(super) fn serve(args: ServeArgs) -> Result<(), Failure> {
             db::create(&app.db, &kittiwake_head()).await.map_err(Failure::other)?;
         }
         tokio::spawn(warm(app.clone()));
-        tokio::spawn(tidy(app.db.clone()));
+        tokio::spawn(tidy(app.clone()));
         if !args.no_worker {
             tokio::spawn(jobs::work(app.clone()));
         }
@@ -100,6 +105,13 @@ fn door(args: &ServeArgs, app: &App, ip: IpAddr) -> Result<Door, Failure> {
     Ok(if ip.is_loopback() { door } else { door.for_everyone_with_token() })
 }
 
+/// The folder for what outlives the server. Without one all is computed again at each start.
+fn shelf(args: &ServeArgs) -> Option<Shelf> {
+    let dir = args.cache_dir.clone().or_else(Shelf::usual_dir)?;
+    let made = Shelf::at(dir.clone());
+    made.map_err(|e| tracing::warn!(error = %e, dir = %dir.display(), "no folder for what is computed")).ok()
+}
+
 /// Writes the token into a file that nobody else can read.
 fn write_down(file: &Path, token: &str) -> std::io::Result<()> {
     let mut open = std::fs::OpenOptions::new();
@@ -108,10 +120,14 @@ fn write_down(file: &Path, token: &str) -> std::io::Result<()> {
 }
 
 /// Now and then clears away what nobody needs any more.
-async fn tidy(db: Db) {
+async fn tidy(app: App) {
     loop {
-        if let Err(e) = housekeeping::tidy(&db).await {
+        if let Err(e) = housekeeping::tidy(&app.db).await {
             tracing::warn!(error = %e, "not everything could be cleared away");
+        }
+        if let Some(shelf) = app.growths.shelf().cloned() {
+            // Nobody waits for it, and what is left today goes another day.
+            drop(tokio::task::spawn_blocking(move || shelf.tidy()));
         }
         tokio::time::sleep(Duration::from_secs(3600)).await;
     }

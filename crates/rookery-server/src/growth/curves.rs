@@ -3,8 +3,8 @@
 use super::{Growths, SharedGround};
 use crate::db::Db;
 use crate::error::ApiError;
-use rookery_core::habitat::Rules;
 use rookery_core::planting::Growth;
+use rookery_core::planting::Rules;
 use rookery_core::scene::{ContentKey, GroundId, Keyed, Layer, Mask, Response};
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};

@@ -3,9 +3,10 @@
 use super::{Growths, SharedGround};
 use crate::db::Db;
 use crate::error::ApiError;
-use rookery_core::habitat::{Given, Needs, Rules, Sampled, crowns};
+use rookery_core::habitat::{Given, Needs, Sampled};
 use rookery_core::planting::GrowError;
 use rookery_core::planting::clearance::claimed;
+use rookery_core::planting::{Rules, crowns};
 use rookery_core::scene::{Document, GroundId, Keyed, Layer, content_key};
 use std::sync::Arc;
 

@@ -43,8 +43,7 @@ impl Growths {
 
     /// The land made from the one before its last stroke, when that is at hand.
     pub(super) async fn sculpted(&self, document: &Keyed) -> Result<Option<(GroundModel, usize)>, ApiError> {
-        let mut before = Document::clone(document);
-        let Some(stroke) = before.ground.strokes.pop() else { return Ok(None) };
+        let Some((before, stroke)) = document.before_last_stroke(GroundId::LAND) else { return Ok(None) };
         let Some(model) = self.lands.get(&document.after(before).land_key()) else { return Ok(None) };
         self.pool.run(move |_| Ok(Some(weighed(model.sculpted(&stroke))))).await
     }

@@ -6,7 +6,8 @@ use crate::db::Db;
 use crate::error::ApiError;
 use glam::{Vec2, Vec3};
 use rookery_core::ground::{Frame, PlanBox};
-use rookery_core::habitat::{Needs, Rules, reach_of_stroke};
+use rookery_core::habitat::{Needs, reach_of_stroke};
+use rookery_core::planting::Rules;
 use rookery_core::planting::{Growth, Plant, grown_on};
 use rookery_core::scene::{
     Clearance, ContentKey, Document, Drives, GroundId, Keyed, Layer, LayerId, ObstacleId, Stroke, Tended,
@@ -16,7 +17,7 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 /// What the last edit changed.
 pub(super) enum Changed {
-    /// The land, under this stroke, and what lies around within these parts of the plan.
+    /// The ground itself, under this stroke, and what lies around within these parts of the plan.
     Sculpted(Stroke, Vec<PlanBox>),
     /// A painting, or what lies around, within these parts of the plan.
     Within(Vec<PlanBox>),
@@ -102,11 +103,10 @@ impl Growths {
             }
         }
         // What is worked out of the whole ground, or of other things that stand on it, changes elsewhere too.
-        if id != GroundId::LAND || !needs.local() {
+        if !needs.local() {
             return None;
         }
-        let mut before = Document::clone(document);
-        let stroke = before.ground.strokes.pop()?;
+        let (before, stroke) = document.before_last_stroke(id)?;
         let (found, key) = kept(&document.after(before))?;
         Some((found, key, Changed::Sculpted(stroke, Vec::new())))
     }
@@ -212,25 +212,23 @@ impl Growths {
         Ok(Some((growth, key, reach.0.iter().map(|b| b.grown(own)).collect())))
     }
 
-    /// What a layer grew on the land before its last stroke of a sculpting tool, where only what lies around it may have changed besides.
+    /// What a layer grew on a ground before its last stroke of a sculpting tool, where only what lies around it may have changed besides.
     pub(super) async fn before_sculpting(
         &self,
         db: &Db,
         document: &Keyed,
-        layer: &Layer,
+        (layer, id): (&Layer, GroundId),
         now: &Around,
     ) -> Result<Option<(Arc<Growth>, ContentKey, Changed)>, ApiError> {
         let by_masks_alone = Layer { clearance: Clearance::default(), ..layer.clone() };
-        let mut before = Document::clone(document);
-        let Some(stroke) = before.ground.strokes.pop() else { return Ok(None) };
+        let Some((before, stroke)) = document.before_last_stroke(id) else { return Ok(None) };
         if !Needs::with(document, document.claims(), &by_masks_alone).local() {
             return Ok(None);
         }
-        let Some(rest) = document.after(before).plants_key_but_for_what_is_around(layer, GroundId::LAND)
-        else {
+        let Some(rest) = document.after(before).plants_key_but_for_what_is_around(layer, id) else {
             return Ok(None);
         };
-        let found = self.before_change(db, document, (layer, GroundId::LAND), &rest, now).await?;
+        let found = self.before_change(db, document, (layer, id), &rest, now).await?;
         Ok(found.map(|(growth, key, reach)| (growth, key, Changed::Sculpted(stroke, reach))))
     }
 }

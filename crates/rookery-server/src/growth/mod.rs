@@ -17,12 +17,14 @@ mod obstacles;
 mod pictures;
 mod placed;
 mod plants;
+mod shelf;
 mod slots;
 mod store;
 mod work;
 
 pub use nursery::{FormSize, StandIn};
 pub use placed::SharedGround;
+pub use shelf::Shelf;
 pub use work::{Pool, pool};
 
 use crate::db::{Db, blobs};
@@ -79,11 +81,14 @@ pub struct Growths {
     store: Store,
     lasts: Lasts,
     drawn: Drawn,
+    /// Holds what the next start would compute again; none where there is no folder for it.
+    shelf: Option<Shelf>,
 }
 
 impl Growths {
-    /// An empty cache that keeps no more than `ceiling` bytes; files are read by these readers first.
-    pub fn new(readers: Readers, ceiling: usize) -> Self {
+    /// An empty cache that keeps no more than `ceiling` bytes; files are read by these readers first. How species look is kept on the
+    /// shelf, where there is one.
+    pub fn new(readers: Readers, ceiling: usize, shelf: Option<Shelf>) -> Self {
         let store = Store::new(ceiling);
         Self {
             readers,
@@ -107,6 +112,7 @@ impl Growths {
             store,
             lasts: Lasts::default(),
             drawn: Drawn::default(),
+            shelf,
         }
     }
 }
@@ -152,6 +158,11 @@ impl Growths {
             Ok((bytes, length))
         };
         Ok(Bytes::clone(&*self.buffers.get_or_make(name, make).await?))
+    }
+
+    /// What outlives the server, where it has a folder for it.
+    pub fn shelf(&self) -> Option<&Shelf> {
+        self.shelf.as_ref()
     }
 
     /// The threads, for other work of the same kind.

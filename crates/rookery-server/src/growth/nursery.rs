@@ -1,8 +1,9 @@
 //! Species as they are built: their sizes and their portraits.
 
-use super::Growths;
+use super::{Growths, Shelf};
 use crate::error::ApiError;
 use rayon::prelude::*;
+use rookery_core::cancel::CancelToken;
 use rookery_core::nursery::{Detail, Mesh, Season, Species};
 use rookery_core::proxy::{box_of, hull_of};
 use rookery_core::scene::{Document, Keyed, content_key};
@@ -116,8 +117,9 @@ impl Growths {
     ///
     /// # Errors
     /// When the work breaks off.
-    pub async fn all_forms(&self, species: &Species, season: Season) -> Result<Vec<u8>, ApiError> {
-        let species = species.clone();
+    pub async fn all_forms(&self, document: &Document, species: &Species) -> Result<Vec<u8>, ApiError> {
+        let (key, shelf) = (Keyed::looks(document, species), self.shelf.clone());
+        let (species, season) = (species.clone(), document.season);
         let build = move || {
             let wanted = Detail::ALL.into_iter().flat_map(|d| (0..species.forms).map(move |f| (f, d)));
             let wanted: Vec<_> = wanted.collect();
@@ -135,7 +137,7 @@ impl Growths {
             }
             out
         };
-        self.pool().run(move |_| Ok(build())).await
+        self.pool().run(move |_| Shelf::get_or_make(shelf.as_ref(), "forms", &key, || Ok(build()))).await
     }
 
     /// A picture of forms of a species side by side, as PNG. `forms` names them by their numbers.
@@ -153,20 +155,22 @@ impl Growths {
         let name = Keyed::looks(document, species).to_string();
         let key = content_key("portrait", &(name, &forms, width_px, height_px, samples, turn_deg, figure));
         let make = async {
-            let (species, season) = (species.clone(), document.season);
-            let draw = move |cancel: &_| {
+            let (species, season, shelf) = (species.clone(), document.season, self.shelf.clone());
+            let draw = move |cancel: &CancelToken| {
                 let meshes: Vec<Mesh> =
                     forms.iter().map(|f| species.build(*f, Detail::Full, season)).collect();
                 let film = portrait(&meshes, &settings, cancel).map_err(|StillError::Cancelled(c)| {
                     ApiError::from(rookery_core::planting::GrowError::from(c))
                 })?;
                 let png = png_srgb8(width_px, height_px, &film.to_srgb8());
-                let png =
-                    png.map_err(|e| ApiError::Internal(format!("the picture cannot be written: {e}")))?;
+                png.map_err(|e| ApiError::Internal(format!("the picture cannot be written: {e}")))
+            };
+            let kept = move |cancel: &CancelToken| {
+                let png = Shelf::get_or_make(shelf.as_ref(), "portrait", &key, || draw(cancel))?;
                 let bytes = png.len();
                 Ok((png, bytes))
             };
-            self.pool().run(draw).await
+            self.pool().run(kept).await
         };
         self.portraits.get_or_make(key, make).await
     }

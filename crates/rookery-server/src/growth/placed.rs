@@ -30,6 +30,15 @@ impl SharedGround {
     }
 }
 
+/// A ground with the bytes it takes.
+fn weighed(model: AnyGround) -> (AnyGround, usize) {
+    let bytes = match &model {
+        AnyGround::Terrain(t) => t.terrain.heights_zx().len() * 8,
+        AnyGround::Mesh(m) => m.mesh.positions.len() * 36 + m.mesh.indices.len() * 8,
+    };
+    (model, bytes)
+}
+
 impl Growths {
     /// A ground beside the land, in its own frame.
     ///
@@ -43,24 +52,37 @@ impl Growths {
     ) -> Result<Arc<AnyGround>, ApiError> {
         let key = document.ground_key(ground.id).ok_or(ApiError::NotFound("ground"))?;
         let make = async {
+            if let Some(model) = self.sculpted_beside(document, ground.id).await? {
+                return Ok(model);
+            }
             let file = match &ground.source {
                 PlacedSource::Mesh(m) => self.stored(db, &m.blob, Kind::Mesh).await?,
                 PlacedSource::Heightmap(h) => self.stored(db, &h.blob, Kind::Heights).await?,
                 _ => None,
             };
             let (ground, water_m) = (ground.clone(), document.ground.water_m);
-            self.pool
-                .run(move |_| {
-                    let model = placed_model(&ground, water_m, |_| file)?;
-                    let bytes = match &model {
-                        AnyGround::Terrain(t) => t.terrain.heights_zx().len() * 8,
-                        AnyGround::Mesh(m) => m.mesh.positions.len() * 36 + m.mesh.indices.len() * 8,
-                    };
-                    Ok((model, bytes))
-                })
-                .await
+            self.pool.run(move |_| Ok(weighed(placed_model(&ground, water_m, |_| file)?))).await
         };
         self.placed.get_or_make(key, make).await
+    }
+
+    /// A terrain beside the land made from the one before its last stroke, when that is at hand.
+    async fn sculpted_beside(
+        &self,
+        document: &Keyed,
+        id: GroundId,
+    ) -> Result<Option<(AnyGround, usize)>, ApiError> {
+        let Some((before, stroke)) = document.before_last_stroke(id) else { return Ok(None) };
+        let before = document.after(before).ground_key(id).and_then(|key| self.placed.get(&key));
+        let Some(before) = before else { return Ok(None) };
+        self.pool
+            .run(move |_| {
+                Ok(match &*before {
+                    AnyGround::Terrain(t) => Some(weighed(AnyGround::Terrain(t.sculpted(&stroke)))),
+                    AnyGround::Mesh(_) => None,
+                })
+            })
+            .await
     }
 
     /// A ground of a scene by its id.

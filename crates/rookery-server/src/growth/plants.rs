@@ -135,6 +135,7 @@ impl Growths {
                 self.ground_of(db, document, layer, id).await?.ok_or(ApiError::NotFound("ground"))?;
             let rules = self.rules(db, document, layer, id, &ground).await?;
             let own = layer_on(layer, id, allowed);
+            let frame = document.frame(id);
             let alone = allowed.is_empty() && id != GroundId::PLANTS;
             let mut before = if alone { self.before_stroke(document, layer, id) } else { None };
             let around = if alone { self.around(db, document, layer, id).await? } else { None };
@@ -143,8 +144,8 @@ impl Growths {
                 before = found
                     .filter(|(_, _, reach)| !reach.is_empty())
                     .map(|(growth, key, reach)| (growth, key, Changed::Within(reach)));
-                if before.is_none() && id == GroundId::LAND {
-                    before = self.before_sculpting(db, document, layer, around).await?;
+                if before.is_none() {
+                    before = self.before_sculpting(db, document, (layer, id), around).await?;
                 }
             }
             let drawn = but_for_curves(document, layer, id);
@@ -165,7 +166,7 @@ impl Growths {
                     };
                     let grown: Result<Growth, GrowError> = match (&before, &ground) {
                         (Some((before, _, Changed::Sculpted(stroke, around))), GroundRef::Terrain(t)) => {
-                            let own = reach_on_plan(&t.terrain, stroke);
+                            let own = frame.box_on_plan(&reach_on_plan(&t.terrain, stroke));
                             let parts = around.iter().copied().chain([own]).collect();
                             within(before, &mut kept, parts)
                         }

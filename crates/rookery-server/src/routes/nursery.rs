@@ -145,7 +145,7 @@ pub async fn get_forms(
     Path((scene, id, key)): Path<(Uuid, String, String)>,
 ) -> Result<impl IntoResponse, ApiError> {
     let document = opened(&app, scene).await?;
-    let bytes = app.growths.all_forms(named(&document, &id, &key)?, document.season).await?;
+    let bytes = app.growths.all_forms(&document, named(&document, &id, &key)?).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     Ok((headers, bytes))
 }

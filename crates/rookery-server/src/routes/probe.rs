@@ -6,7 +6,7 @@ use crate::extract::{Json, Path, Query};
 use axum::extract::State;
 use glam::Vec3;
 use rookery_core::ground::GroundRef;
-use rookery_core::habitat::Rules;
+use rookery_core::planting::Rules;
 use rookery_core::planting::Verdict;
 use rookery_core::scene::{Document, GroundId, Layer, LayerId};
 use serde::{Deserialize, Serialize};

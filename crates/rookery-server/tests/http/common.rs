@@ -169,3 +169,20 @@ async fn execute(url: &str, sql: &str) {
     let mut conn = AsyncPgConnection::establish(url).await.unwrap();
     diesel::sql_query(sql).execute(&mut conn).await.unwrap();
 }
+
+/// Where the plants of a layer are.
+pub fn plants_path(scene: &Value, layer: usize) -> String {
+    let l = &scene["layers"][layer];
+    format!(
+        "/api/scenes/{}/layers/{}/plants/{}",
+        scene["id"].as_str().unwrap(),
+        l["id"],
+        l["plants_key"].as_str().unwrap()
+    )
+}
+
+/// The head of a buffer.
+pub fn head(bytes: &[u8]) -> Value {
+    let length = u32::from_le_bytes(bytes[4..8].try_into().unwrap()) as usize;
+    serde_json::from_slice(&bytes[8..8 + length]).unwrap()
+}

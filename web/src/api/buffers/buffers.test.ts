@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { bySpecies, decodeFits, decodePlants, decodePlantsOrChanges, type PlantsBuffer } from './index'
 
-// Written by the one encoder: crates/rookery-formats/tests/view_buffers.rs compares it with the same file.
+// Written by the one encoder: crates/rookery-formats/tests/formats/view_buffers.rs compares it with the same file.
 const sample = readFileSync(new URL('../plants.sample.bin', import.meta.url))
 const bytes = sample.buffer.slice(sample.byteOffset, sample.byteOffset + sample.byteLength) as ArrayBuffer
 

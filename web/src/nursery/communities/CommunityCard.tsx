@@ -48,7 +48,7 @@ export function CommunityCard({ view, species, open, onOpen }: CommunityCardProp
           <DropPart view={view} />
           <div className="mt-2 flex justify-end gap-1">
             <IconButton icon={Download} label="Keep as a file" onClick={() => void saveFile(view).catch((e: Error) => say(e.message))} />
-            {!view.ready && <IconButton icon={Trash2} label="Throw this community away" onClick={remove} />}
+            {!view.ready && <IconButton icon={Trash2} label="Delete this community" onClick={remove} />}
           </div>
         </div>
       )}

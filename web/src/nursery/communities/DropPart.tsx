@@ -44,7 +44,7 @@ export function DropPart({ view }: { view: Community }) {
         </label>
       )}
       {error && <p className="mb-2 text-iron">{error.message}</p>}
-      {!plan && !error && <p className="mb-2 text-soft">Foretelling how heavy it will be…</p>}
+      {!plan && !error && <p className="mb-2 text-soft">Working out how heavy it will be…</p>}
       {plan && (
         <table className="mb-2 w-full text-xs" data-testid="forecast">
           <tbody>

@@ -19,8 +19,8 @@ export function ImportedPart({ species, plan, edit }: ImportedPartProps) {
     <Part title="From a file" summary={plan.name}>
       <p className="mb-2 text-soft">It keeps the colours and pictures of its file, the same all year.</p>
       <label className="mb-2 flex items-center gap-2">
-        <Switch label="Its faces are leaves" on={plan.thin ?? false} onChange={(thin) => edit({ plan: { ...plan, thin } })} />
-        Its faces are leaves: seen from both sides
+        <Switch label="Thin leaves" on={plan.thin ?? false} onChange={(thin) => edit({ plan: { ...plan, thin } })} />
+        Thin leaves: seen from both sides
       </label>
       <div className="grid grid-cols-2 gap-3">
         {plan.thin && (

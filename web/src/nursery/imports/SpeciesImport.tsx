@@ -92,12 +92,12 @@ export function SpeciesImport({ read, all, onClose }: SpeciesImportProps) {
         )}
         <PartsChoice parts={read.view.inspection.parts} taken={plan.parts ?? []} each={plan.each ?? false} onChange={change} />
         <label className="flex items-center gap-2">
-          <Switch label="Its faces are leaves" on={plan.thin ?? false} onChange={(thin) => change({ thin })} />
-          Its faces are leaves: seen from both sides, light goes through
+          <Switch label="Thin leaves" on={plan.thin ?? false} onChange={(thin) => change({ thin })} />
+          Thin leaves: seen from both sides, light goes through
         </label>
         <label className="flex items-center gap-2">
-          <Switch label="Bring its foot to its base point" on={plan.placing.recentre} onChange={(recentre) => change({ placing: { ...plan.placing, recentre } })} />
-          Bring its foot to its base point
+          <Switch label="Stand it on its base point" on={plan.placing.recentre} onChange={(recentre) => change({ placing: { ...plan.placing, recentre } })} />
+          Stand it on its base point
         </label>
         <label className="flex items-center gap-2">
           <Switch label="Turn all faces over" on={plan.placing.turn_over} onChange={(turn_over) => change({ placing: { ...plan.placing, turn_over } })} />

@@ -59,7 +59,7 @@ export function oddities(draft: Draft, measured: Measured): { id: string; text: 
     out.push({
       id: 'base',
       text: 'Its base point lies beside its foot; it would stand off its place.',
-      fix: { name: 'Bring its foot there', change: { placing: { ...plan.placing, recentre: true } } },
+      fix: { name: 'Stand it there', change: { placing: { ...plan.placing, recentre: true } } },
     })
   if (measured.looks_thin && !plan.thin)
     out.push({ id: 'thin', text: 'The file says that faces are seen from both sides, as leaves are.', fix: { name: 'They are leaves', change: { thin: true } } })

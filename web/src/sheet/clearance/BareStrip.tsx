@@ -19,7 +19,7 @@ export function BareStrip({ layer }: { layer: Layer }) {
   return (
     <p className="text-xs text-soft" data-testid="bare-strip" title="Measured at points along the edges: ground under no crown. A margin below zero lets plants reach over and leaves less of it.">
       Within {showNumber(bare.width_m, 2)} m of an edge <span className="font-mono">{showNumber(bare.bare_m2, 1)}</span> of <span className="font-mono">{showNumber(bare.strip_m2, 1)}</span> m² lie bare: {percent(share)},
-      farther in {percent(bare.inner_share)}.
+      and {percent(bare.inner_share)} farther in.
     </p>
   )
 }

@@ -11,8 +11,8 @@ const REACHES: { value: Keep['by']; name: string; hint: string }[] = [
 ]
 type Response = NonNullable<Keep['response']>
 const COMMON: { value: Response; name: string; hint: string }[] = [
-  { value: 'remove', name: 'Remove', hint: 'A plant with too little room does not stand' },
-  { value: 'shrink', name: 'Shrink', hint: 'It is made as small as its room; below the least size it does not stand' },
+  { value: 'remove', name: 'Remove', hint: 'A plant with too little room is left out' },
+  { value: 'shrink', name: 'Shrink', hint: 'It is made as small as its room; below the least size it is left out' },
 ]
 const TRIM: (typeof COMMON)[0] = { value: 'trim', name: 'Trim', hint: 'Only its base point needs room: what hangs over is cut off' }
 const RESPONSES: Record<Sided, typeof COMMON> = {

@@ -18,7 +18,7 @@ export function YieldTable({ layer, tally }: { layer: Layer; tally: Tally | unde
       <thead>
         <tr className="text-left text-soft">
           <th className="py-0.5 font-normal">{layer.name}</th>
-          <th className="font-normal">stands to it so</th>
+          <th className="font-normal">comes first where they meet</th>
           <th className="text-right font-normal">refused</th>
         </tr>
       </thead>

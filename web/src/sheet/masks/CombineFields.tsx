@@ -7,7 +7,7 @@ type Combine = Schemas['Combine']
 
 const WAYS: { id: Combine; name: string }[] = [
   { id: 'multiply', name: 'and' },
-  { id: 'lowest', name: 'the stricter' },
+  { id: 'lowest', name: 'lowest' },
   { id: 'highest', name: 'or' },
   { id: 'add', name: 'plus' },
   { id: 'subtract', name: 'less' },
@@ -30,10 +30,10 @@ export function CombineFields({ layer, mask, onChange }: CombineFieldsProps) {
     <DriveFields layer={layer} mask={mask} onChange={onChange} />
     <div className="mt-1.5 grid grid-cols-2 gap-2">
       {counts(mask) && <Select
-        label={first ? 'It comes first' : 'With those before it'}
+        label={first ? 'First of the masks' : 'Together with the masks above'}
         value={way.name}
         options={WAYS.map((w) => w.name)}
-        hint="And: both must let through. The stricter: the lower of the two. Or: the higher of the two. Plus: the two together. Less: what was let through without what this one lets through."
+        hint="And: both must let through. Lowest: the lower of the two. Or: the higher of the two. Plus: the two together. Less: what was let through without what this one lets through."
         onChange={(name) => onChange({ combine: WAYS.find((w) => w.name === name)!.id })}
       />}
       <NumberField label="Strength" testId={`mask-${mask.quantity}-strength`} unit="%" value={(mask.strength ?? 1) * 100} min={0} max={100} step={1} digits={0} fallback={100} disabled={layer.locked}

@@ -39,7 +39,7 @@ test('an end that is typed pushes the others so that they never fall', async () 
 
 test('it is turned over, switched off, shown on the ground and taken out', async () => {
   const user = card(layer)
-  await user.click(screen.getByLabelText('Slope: turn over'))
+  await user.click(screen.getByLabelText('Slope: invert'))
   expect(editLayer.mock.lastCall).toEqual([2, { set: 'mask', value: { ...mask, response: { ...mask.response, inverted: true } } }, undefined])
   await user.click(screen.getByLabelText('Slope mask'))
   expect(editLayer.mock.lastCall).toEqual([2, { set: 'mask', value: { ...mask, enabled: false } }])
@@ -53,7 +53,7 @@ test('it is turned over, switched off, shown on the ground and taken out', async
 
 test('that of a locked layer takes nothing', async () => {
   const user = card(sampleLayer(2, 'Marram', { locked: true }))
-  await user.click(screen.getByLabelText('Slope: turn over'))
+  await user.click(screen.getByLabelText('Slope: invert'))
   await user.click(screen.getByLabelText('Slope mask'))
   await user.click(screen.getByLabelText('Remove slope mask'))
   expect(editLayer).not.toHaveBeenCalled()

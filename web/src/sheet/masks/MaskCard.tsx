@@ -24,10 +24,10 @@ import { asBand, bandOf, wantedEnds } from './distanceBand'
 import { useSpread } from './useMaskQuantity'
 
 const ENDS = [
-  { key: 'start', name: 'none below', hint: 'Up to here nothing grows.' },
-  { key: 'full_from', name: 'all from', hint: 'From here everything may grow.' },
-  { key: 'full_to', name: 'all to', hint: 'Up to here everything may grow.' },
-  { key: 'end', name: 'none above', hint: 'From here on nothing grows.' },
+  { key: 'start', name: 'starts at', hint: 'Up to here nothing grows.' },
+  { key: 'full_from', name: 'full from', hint: 'From here everything may grow.' },
+  { key: 'full_to', name: 'full to', hint: 'Up to here everything may grow.' },
+  { key: 'end', name: 'ends at', hint: 'From here on nothing grows.' },
 ] as const
 
 /** One mask: how the ground lies over its quantity, and the curve that says what may grow where. */
@@ -62,7 +62,7 @@ export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
         />
         <IconButton
           icon={FlipVertical2}
-          label={mask.response.inverted ? `${name}: allowed outside the curve` : `${name}: turn over`}
+          label={mask.response.inverted ? `${name}: allowed outside the curve` : `${name}: invert`}
           on={mask.response.inverted}
           disabled={layer.locked}
           onClick={() => change({ ...mask.response, inverted: !mask.response.inverted })}

@@ -28,9 +28,9 @@ export function NoiseFields({ noise, disabled, onChange }: NoiseFieldsProps) {
       <Select label="Look" value={KINDS.find((k) => k.id === noise.kind)!.name} options={KINDS.map((k) => k.name)} onChange={(name) => onChange({ ...noise, kind: KINDS.find((k) => k.name === name)!.id })} />
       <NumberField label="Size" testId="noise-size" unit="m" value={noise.size_m} min={0.05} max={2000} step={0.1} digits={2} disabled={disabled} hint="Width of its largest forms." onChange={(size_m, gesture) => onChange({ ...noise, size_m }, gesture)} />
       <NumberField label="Seed" value={noise.seed} min={0} max={4294967295} step={1} digits={0} disabled={disabled} hint="Another number, another noise." onChange={(seed, gesture) => onChange({ ...noise, seed: Math.round(seed) }, gesture)} />
-      {share('Rough', 'rough', 'How strong its finer forms are.')}
+      {share('Fine detail', 'rough', 'How strong its finer forms are.')}
       {share('Contrast', 'contrast', 'How sharply light and dark part.')}
-      {share('Floor', 'floor', 'Its gaps are never emptier than this.', 95)}
+      {share('Least value', 'floor', 'Its gaps are never emptier than this.', 95)}
     </div>
   )
 }

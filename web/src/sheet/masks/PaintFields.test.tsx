@@ -46,7 +46,7 @@ test('it is begun anew, and where nothing is painted all or none may grow', asyn
 test('one that others look at too is parted from them as a copy', async () => {
   const user = fields(painted(1, 'Thrift'), [painted(2, 'Gorse')])
   expect(screen.getByTestId('paint-fields').textContent).toContain('Shared with Gorse')
-  await user.click(screen.getByText('Part it from them'))
+  await user.click(screen.getByText('Use a copy for this layer alone'))
   const [copy, edit] = run.mock.lastCall![0].commands
   expect([5, 6]).not.toContain(copy.value.id)
   expect(copy.value).toMatchObject({ name: 'Thrift, painted', strokes: [stroke] })
@@ -57,7 +57,7 @@ test('one that others look at too is parted from them as a copy', async () => {
 test('that of a locked layer takes nothing', async () => {
   const user = fields(painted(1, 'Thrift', { locked: true }), [painted(2, 'Gorse')])
   await user.click(screen.getByText('Start anew'))
-  await user.click(screen.getByText('Part it from them'))
+  await user.click(screen.getByText('Use a copy for this layer alone'))
   await user.click(screen.getByText('All'))
   await user.click(screen.getByText('Erase'))
   expect(run).not.toHaveBeenCalled()

@@ -46,7 +46,7 @@ export function PaintFields({ layer, paint, onChoose }: PaintFieldsProps) {
             <NumberField label="Radius" testId="paint-radius" unit="m" value={brush.radius_m} min={0.02} max={1000} step={0.1} digits={2} hint={'How far to either side it reaches. + and \u2212 change it.'} onChange={(radius_m) => hold({ radius_m })} />
             <NumberField label="Strength" testId="paint-strength" unit="%" value={brush.strength * 100} min={0} max={100} step={1} digits={0} hint="How far one stroke goes." onChange={(v) => hold({ strength: v / 100 })} />
             <NumberField label="Falloff" testId="paint-falloff" unit="%" value={brush.falloff * 100} min={0} max={100} step={1} digits={0} hint="How much of the radius fades out." onChange={(v) => hold({ falloff: v / 100 })} />
-            <NumberField label="Ragged" testId="paint-ragged" unit="%" value={brush.ragged * 100} min={0} max={100} step={1} digits={0} hint="How ragged its edge is." onChange={(v) => hold({ ragged: v / 100 })} />
+            <NumberField label="Ragged edge" testId="paint-ragged" unit="%" value={brush.ragged * 100} min={0} max={100} step={1} digits={0} hint="How ragged its edge is." onChange={(v) => hold({ ragged: v / 100 })} />
           </div>
           <p className="flex items-start gap-1.5 text-xs text-soft">
             <Brush size={13} className="mt-0.5 shrink-0" aria-hidden />
@@ -97,7 +97,7 @@ export function PaintFields({ layer, paint, onChoose }: PaintFieldsProps) {
             run({ do: 'all', commands: [{ do: 'put_paint', value: { ...own!, id, name: `${layer.name}, painted` } }, { do: 'edit_layer', id: layer.id, edit: { set: 'masks', value: masks } }] })
           }}
         >
-          Part it from them
+          Use a copy for this layer alone
         </Button>
       )}
     </div>

@@ -1,5 +1,5 @@
 import type { Layer, Mask, Schemas } from '../../api/client'
-import { freshId, useScene } from '../../state/scene'
+import { freshId, layerCommands, useScene } from '../../state/scene'
 import { useUi } from '../../state/ui'
 
 export type PaintTool = Schemas['PaintTool']
@@ -34,7 +34,7 @@ export function addPainted(layer: Layer) {
     do: 'all',
     commands: [
       { do: 'put_paint', value: { id, name: `${layer.name}, painted`, bare: 0, strokes: [] } },
-      { do: 'edit_layer', id: layer.id, edit: { set: 'masks', value: [...layer.masks, mask] } },
+      ...layerCommands(layer.id, { set: 'masks', value: [...layer.masks, mask] }),
     ],
   })
   useUi.getState().set({ painting: { ...DEFAULT_BRUSH, paint: id }, probing: false })

@@ -1,6 +1,6 @@
 import { failure, type Layer, type Mask, type Schemas } from '../../api/client'
 import { queries } from '../../state/data'
-import { freshId, useScene } from '../../state/scene'
+import { freshId, layerCommands, useScene } from '../../state/scene'
 import { freshMask } from './quantities'
 
 type Picture = Schemas['GroundPicture']
@@ -43,7 +43,7 @@ export async function uploadPicture(layer: Layer, quantity: 'picture' | 'colour'
       do: 'all',
       commands: [
         { do: 'put_picture', value: picture },
-        { do: 'edit_layer', id: layer.id, edit: { set: 'masks', value: [...layer.masks, maskOf(layer, quantity, picture, read.colours)] } },
+        ...layerCommands(layer.id, { set: 'masks', value: [...layer.masks, maskOf(layer, quantity, picture, read.colours)] }),
       ],
     })
   } catch (e) {

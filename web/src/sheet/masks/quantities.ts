@@ -40,12 +40,23 @@ export const QUANTITIES: Record<Quantity, QuantityInfo> = {
 
 export const NEVER_ENDS = 20_000
 
-/** A mask to begin with; `spread` is how the ground lies over its quantity, where that is known. */
+/** The value below which so large a share of the area lies. */
+export function below(h: Histogram, share: number): number {
+  const wanted = h.areas_m2.reduce((sum, area) => sum + area, 0) * share
+  const step = (h.high - h.low) / h.areas_m2.length
+  let sum = 0
+  for (const [i, area] of h.areas_m2.entries()) {
+    if (sum + area >= wanted && area > 0) return h.low + step * (i + (wanted - sum) / area)
+    sum += area
+  }
+  return h.high
+}
+
+/** A mask to begin with. `spread` is how the grounds that the layer grows on lie over altitude, where that is known: about half of them is let through. */
 export function freshMask(id: number, quantity: Quantity, spread: Histogram | null): Mask {
   const band = (start: number, full_from: number, full_to: number, end: number): Response => ({ start, full_from, full_to, end, inverted: false })
   const base = { id, quantity, enabled: true }
-  const [low, high] = spread ? [spread.low, spread.high] : [0, 100]
-  const at = (t: number) => Number((low + (high - low) * t).toFixed(1))
+  const whole = QUANTITIES[quantity]
   switch (quantity) {
     case 'slope':
       return { ...base, response: band(0, 0, 45, 54) }
@@ -78,10 +89,15 @@ export function freshMask(id: number, quantity: Quantity, spread: Histogram | nu
     case 'profile_curvature':
     case 'plan_curvature':
       return { ...base, response: band(-1000, -1000, 0, 0.01) }
-    case 'altitude':
+    case 'altitude': {
+      if (!spread) return { ...base, response: band(whole.low, whole.low, whole.high, whole.high) }
+      const at = (metres: number) => Number(metres.toFixed(1))
+      const low = Math.floor(spread.low * 10) / 10
+      return { ...base, response: band(low, low, at(below(spread, 0.5)), at(below(spread, 0.6))) }
+    }
     case 'zone':
     case 'painted':
-      return { ...base, response: band(at(0), at(0), at(0.5), at(0.6)) }
+      return { ...base, response: band(0, 1, 1, 1) }
   }
 }
 

@@ -20,9 +20,9 @@ export function KeptRow({ layer }: { layer: Layer }) {
   }
   if (!other) {
     return (
-      <Button look="quiet" className="-ml-2" disabled={layer.locked} title="Keeps these settings as A. Try others as B, and switch." onClick={() => keep(layer)}>
+      <Button look="quiet" className="-ml-2" disabled={layer.locked} title="Sets these settings aside as A. Try others as B, and switch." onClick={() => keep(layer)}>
         <Bookmark size={13} aria-hidden />
-        Keep as A
+        Set aside as A
       </Button>
     )
   }
@@ -31,9 +31,9 @@ export function KeptRow({ layer }: { layer: Layer }) {
     <div className="mt-1 rounded-md border border-rule px-2 py-1.5" data-testid="kept">
       <div className="flex items-center gap-1.5">
         <Bookmark size={14} className="shrink-0 text-thrift" aria-hidden />
-        <span className="min-w-0 flex-1">{found.length === 0 ? 'As it was kept' : `${found.length} ${found.length === 1 ? 'setting differs' : 'settings differ'} from what was kept`}</span>
+        <span className="min-w-0 flex-1">{found.length === 0 ? 'As it was set aside' : `${found.length} ${found.length === 1 ? 'setting differs' : 'settings differ'} from what was set aside`}</span>
         <Button
-          disabled={layer.locked || found.length === 0} title="Takes the kept settings and keeps these instead; a step to undo"
+          disabled={layer.locked || found.length === 0} title="Takes the settings that were set aside, and sets these aside instead; a step to undo"
           onClick={() => {
             run({ do: 'replace_layer', layer: other })
             keep(layer)
@@ -42,7 +42,7 @@ export function KeptRow({ layer }: { layer: Layer }) {
           <ArrowLeftRight size={13} aria-hidden />
           Switch
         </Button>
-        <IconButton icon={X} label="Let the kept settings go" onClick={() => keep(undefined)} />
+        <IconButton icon={X} label="Forget what was set aside" onClick={() => keep(undefined)} />
       </div>
       {found.length > 0 && (
         <table className="mt-1 w-full text-xs">

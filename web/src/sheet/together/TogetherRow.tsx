@@ -16,7 +16,8 @@ export function TogetherRow({ layer }: { layer: Layer }) {
         <p className="mt-2 flex items-center justify-between gap-2 rounded-md bg-thrift-wash px-2 py-1" data-testid="together">
           <span>
             What you change here changes {others.map((l) => l.name).join(', ')} too
-            {others.some((l) => l.locked) && '; locked ones stay as they are'}.
+            {others.some((l) => l.locked) && '; locked ones stay as they are'}. Names, what was set by hand, and masks that look at something else stay
+            each layer’s own.
           </span>
           <IconButton icon={X} label="Edit this layer alone" onClick={() => set({ together: [] })} />
         </p>

@@ -46,7 +46,7 @@ export function PlacedFields({ ground: g }: { ground: PlacedGround }) {
       </div>
       <div className="flex items-center gap-2">
         <span className="text-xs text-soft">Upright by</span>
-        <Choice label="Upright by" value={g.upright ?? 'gravity'} options={UPRIGHTS} onChange={(upright) => put({ upright })} />
+        <Choice label="Plants stand" value={g.upright ?? 'gravity'} options={UPRIGHTS} onChange={(upright) => put({ upright })} />
       </div>
       {groups.length > 0 && (
         <div>

@@ -38,7 +38,7 @@ export const READY: Record<ReadyGround, { name: string; source: PlacedSource; fi
     source: { kind: 'planet', radius_m: 12, relief: 0.16, seed: 3, faces: 80 },
     fields: [
       size('radius_m', 'Radius', 0.5, 500), share('relief', 'Relief', 60, 'From the lowest to the highest land, as a share of the radius.'),
-      { key: 'faces', label: 'Faces a quarter', unit: '', min: 8, max: 256, step: 8, digits: 0 },
+      { key: 'faces', label: 'Faces from pole to equator', unit: '', min: 8, max: 256, step: 8, digits: 0 },
       seed,
     ],
   },
@@ -55,9 +55,9 @@ export const READY: Record<ReadyGround, { name: string; source: PlacedSource; fi
 export const sourceName = (s: PlacedSource) => (s.kind === 'mesh' ? 'Mesh' : s.kind === 'heightmap' ? 'Terrain' : READY[s.kind].name)
 
 export const UPRIGHTS: { value: PlacedGround['upright'] & string; name: string; hint: string }[] = [
-  { value: 'gravity', name: 'Plumb', hint: 'By gravity: everything stands by the plumb line.' },
-  { value: 'surface', name: 'Surface', hint: 'Square to the surface, walls and undersides too.' },
-  { value: 'centre', name: 'Middle', hint: 'Away from the middle, as on a small planet; slope and altitude are read against it too.' },
+  { value: 'gravity', name: 'Straight up', hint: 'Everything stands by the plumb line.' },
+  { value: 'surface', name: 'With the surface', hint: 'Square to the surface, walls and undersides too.' },
+  { value: 'centre', name: 'Out from the centre', hint: 'Away from the middle, as on a small planet; slope and altitude are read against it too.' },
 ]
 
 const round = (v: number) => Number(v.toFixed(2))

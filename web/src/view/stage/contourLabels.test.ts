@@ -30,3 +30,12 @@ test('a flat ground and contours that are off have none', () => {
   expect(contourLabels(ground(() => 3.2), 2)).toEqual([])
   expect(contourLabels(ground((x) => x), 0)).toEqual([])
 })
+
+test('on a ground that stands higher the heights are those of the scene', () => {
+  const labels = contourLabels(ground((x) => x * 0.53), 2, 3.5)
+  expect(labels.length).toBeGreaterThan(0)
+  for (const l of labels) {
+    expect(l.y).toBeCloseTo(l.height - 3.5)
+    expect(Number.isInteger(l.height)).toBe(true)
+  }
+})

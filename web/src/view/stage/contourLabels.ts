@@ -4,7 +4,10 @@ import type { GroundBuffer } from '../../api/buffers'
 export interface ContourLabel {
   x: number
   z: number
+  /** What is written, metres in the scene. */
   height: number
+  /** Where it stands in the ground's own frame, metres. */
+  y: number
 }
 
 /** Labels along a side of the ground, about. */
@@ -12,11 +15,11 @@ const ACROSS = 5
 
 /**
  * Where heights are written: on every fifth line, spread over the ground, none near another. Where there are no fifth
- * lines, on every line.
+ * lines, on every line. Lines lie at heights of the scene, `base` above the ground's own.
  */
-export function contourLabels(g: GroundBuffer, step: number): ContourLabel[] {
+export function contourLabels(g: GroundBuffer, step: number, base = 0): ContourLabel[] {
   if (!(step > 0)) return []
-  const fifths = Math.floor(g.high_m / (5 * step)) - Math.ceil(g.low_m / (5 * step)) >= 1
+  const fifths = Math.floor((g.high_m + base) / (5 * step)) - Math.ceil((g.low_m + base) / (5 * step)) >= 1
   const every = fifths ? 5 * step : step
   const apart = Math.max(...g.size_m) / ACROSS
   const found: ContourLabel[] = []
@@ -24,7 +27,7 @@ export function contourLabels(g: GroundBuffer, step: number): ContourLabel[] {
   for (let row = rows; row < g.nz - 1; row += rows) {
     for (let column = 1; column < g.nx - 2; column++) {
       const at = row * g.nx + column
-      const [a, b] = [g.heights[at] / every, g.heights[at + 1] / every]
+      const [a, b] = [(g.heights[at] + base) / every, (g.heights[at + 1] + base) / every]
       const level = Math.ceil(Math.min(a, b))
       if (a === b || level > Math.max(a, b)) continue
       const share = (level - a) / (b - a)
@@ -32,7 +35,7 @@ export function contourLabels(g: GroundBuffer, step: number): ContourLabel[] {
       const z = (row / (g.nz - 1) - 0.5) * g.size_m[1]
       const height = level * every
       const near = found.some((l) => Math.hypot(l.x - x, l.z - z) < (l.height === height ? apart * 1.6 : apart * 0.5))
-      if (!near) found.push({ x, z, height })
+      if (!near) found.push({ x, z, height, y: height - base })
     }
   }
   return found
@@ -49,7 +52,7 @@ export function labelGroup(labels: ContourLabel[]): Group {
       materials.set(label.height, material)
     }
     const sprite = new Sprite(material)
-    sprite.position.set(label.x, label.height, label.z)
+    sprite.position.set(label.x, label.y, label.z)
     // After the sky, or its transparent parts would show what was there before it.
     sprite.renderOrder = 10
     sprite.center.set(0.5, 0.1)

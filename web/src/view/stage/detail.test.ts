@@ -2,7 +2,7 @@ import { Group, OrthographicCamera, PerspectiveCamera, type Camera } from 'three
 import { expect, test } from 'vitest'
 import { inBlocks, type Plants } from './blocks'
 import { assignDetail } from './detail'
-import { CARD, DOT, UNSEEN, type PlantLayer } from './plantLayer'
+import { CARD, DOT, HULL, UNSEEN, type PlantLayer } from './plantLayer'
 
 interface Seen extends PlantLayer {
   filled: number[]
@@ -164,4 +164,24 @@ test('a smaller share draws a part of the plants of the larger one', () => {
   const whole = assignDetail([layer], seen(somewhere(4)), 1e9)
   expect(quarter.plants / whole.plants).toBeGreaterThan(0.2)
   expect(quarter.plants / whole.plants).toBeLessThan(0.3)
+})
+
+/** Broke: upright sheets were drawn edge-on in a plan, so that shrubs all but vanished from it. */
+test('from straight above no plant is an upright sheet, also where sheets are asked for', () => {
+  const plan = new OrthographicCamera(-30, 30, 20, -20, -6000, 6000)
+  plan.position.set(0, 3000, 0)
+  plan.up.set(0, 0, -1)
+  plan.lookAt(0, 0, -20)
+  for (const zoom of [0.4, 1, 4]) {
+    plan.zoom = zoom
+    plan.updateProjectionMatrix()
+    plan.updateMatrixWorld()
+    const [layer, asked] = [row(12), row(12)]
+    asked.forced = CARD
+    for (const l of [layer, asked]) l.look.species.triangles.splice(0, 9, 6000, 800, 200, 48, 12)
+    const drawn = assignDetail([layer, asked], seen(plan), 1e9)
+    expect(drawn.asCards).toBe(0)
+    expect(asked.filled[HULL]).toBe(asked.filled.reduce((a, b) => a + b))
+    expect(Number.isFinite(drawn.triangles)).toBe(true)
+  }
 })

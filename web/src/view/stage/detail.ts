@@ -1,6 +1,6 @@
 import { OrthographicCamera, type Camera } from 'three'
 import { BEYOND, PARTLY, Sight, among } from './blocks'
-import { CARD, DOT, UNSEEN, type PlantLayer } from './plantLayer'
+import { CARD, DOT, HULL, UNSEEN, type PlantLayer } from './plantLayer'
 
 /** Four size classes to a doubling of the apparent height, from half a pixel up. */
 const CLASSES = 64
@@ -34,13 +34,14 @@ export interface Seen {
  */
 export function assignDetail(layers: PlantLayer[], seen: Seen, budget: number): Drawn {
   const sight = new Sight(seen.camera)
+  const flat = seen.camera instanceof OrthographicCamera
   const shown = layers.filter((layer) => layer.plants && layer.group.visible)
   const counts = shown.map((layer) => classify(layer, sight, seen))
   let shift = 0
-  while (shift < CLASSES && total(shown, counts, shift) > budget) shift++
+  while (shift < CLASSES && total(shown, counts, shift, flat) > budget) shift++
   const drawn: Drawn = { plants: 0, asDots: 0, asCards: 0, triangles: 0 }
   shown.forEach((layer, k) => {
-    const detailOf = details(shift, layer)
+    const detailOf = details(shift, layer, flat)
     const perDetail = Array.from({ length: DOT + 1 }, () => 0)
     counts[k].near.forEach((n, bin) => (perDetail[detailOf[bin]] += n))
     layer.fill(detailOf, perDetail)
@@ -66,16 +67,19 @@ const FLAT = [0, 1, 2, 2]
 /** What has so few triangles at full detail needs no light mesh, whose few broad blades one can tell: it is whole, or a card. */
 const SLIGHT_TRIANGLES = 3000
 const SLIGHT = [0, 0, CARD, CARD]
+/** From straight above upright sheets are lines: a plan shows crowns as hulls. */
+const FROM_ABOVE = [0, 1, HULL, HULL]
 
-function chosenFor({ height_m, radius_m, triangles }: Pick<PlantLayer['look']['species'], 'height_m' | 'radius_m' | 'triangles'>): number[] {
+function chosenFor({ height_m, radius_m, triangles }: Pick<PlantLayer['look']['species'], 'height_m' | 'radius_m' | 'triangles'>, flat: boolean): number[] {
+  if (flat) return FROM_ABOVE
   if (height_m < radius_m) return FLAT
   return triangles[0] < SLIGHT_TRIANGLES ? SLIGHT : CHOSEN
 }
 
-function details(shift: number, { forced, look }: Pick<PlantLayer, 'forced' | 'look'>): Uint8Array {
-  const chosen = chosenFor(look.species)
+function details(shift: number, { forced, look }: Pick<PlantLayer, 'forced' | 'look'>, flat: boolean): Uint8Array {
+  const chosen = chosenFor(look.species, flat)
   const out = new Uint8Array(CLASSES)
-  if (forced !== null) return out.fill(forced)
+  if (forced !== null) return out.fill(flat && forced === CARD ? HULL : forced)
   for (let bin = 0; bin < CLASSES; bin++) {
     const px = 0.5 * 2 ** ((bin - shift) / PER_DOUBLING)
     const at = WORTH_PX.findIndex((worth) => px >= worth)
@@ -84,10 +88,10 @@ function details(shift: number, { forced, look }: Pick<PlantLayer, 'forced' | 'l
   return out
 }
 
-function total(layers: PlantLayer[], counts: Counts[], shift: number): number {
+function total(layers: PlantLayer[], counts: Counts[], shift: number, flat: boolean): number {
   let sum = 0
   layers.forEach((layer, k) => {
-    const detailOf = details(shift, layer)
+    const detailOf = details(shift, layer, flat)
     counts[k].near.forEach((n, bin) => {
       if (n > 0) sum += n * trianglesAt(layer, detailOf[bin])
     })

@@ -23,6 +23,7 @@ export class GroundMesh {
   private readonly edgeMesh: Mesh
   private labels: Group | null = null
   private step = 0
+  private base = 0
   private labelTimer = 0
   private laid: Overlay | null = null
 
@@ -71,12 +72,19 @@ export class GroundMesh {
     this.label()
   }
 
+  /** Says how high its own zero stands in the scene: contour lines lie at heights of the scene. */
+  standAt(base: number) {
+    if (base === this.base) return
+    this.base = base
+    this.label()
+  }
+
   private label() {
     if (this.labels) {
       this.group.remove(this.labels)
       disposeLabels(this.labels)
     }
-    this.labels = labelGroup(contourLabels(this.data, this.step))
+    this.labels = labelGroup(contourLabels(this.data, this.step, this.base))
     this.group.add(this.labels)
   }
 

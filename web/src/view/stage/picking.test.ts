@@ -34,7 +34,7 @@ function plan(): Camera {
   return camera
 }
 
-const looked = (camera: Camera, placed: Looked['placed'] = { pick: () => null }): Looked => ({ camera, size, ground: slope(), land: true, placed })
+const looked = (camera: Camera, placed: Looked['placed'] = { pick: () => null, heightOn: () => null }): Looked => ({ camera, size, ground: slope(), land: true, placed })
 
 test.each([['in perspective', above()], ['in plan', plan()]])('what is picked %s is seen at the pixel it was picked at', (_, camera) => {
   const project = projector(looked(camera))
@@ -66,11 +66,11 @@ test('a pixel is where three.js projects the point', () => {
 
 test('what lies before the land is picked first, and never where the land alone is wanted', () => {
   const beside = { x: 0, y: 30, z: 0, ground: 7, slope: 0, away: 1 }
-  const near = looked(above(), { pick: () => beside as never })
-  const far = looked(above(), { pick: () => ({ ...beside, away: 1e6 }) as never })
+  const near = looked(above(), { pick: () => beside as never, heightOn: () => null })
+  const far = looked(above(), { pick: () => ({ ...beside, away: 1e6 }) as never, heightOn: () => null })
   expect(pick(near, { x: 600, y: 400 })!.ground).toBe(7)
   expect(pick(far, { x: 600, y: 400 })!.ground).toBe(0)
-  expect(pick(near, { x: 600, y: 400 }, true)!.ground).toBe(0)
+  expect(pick(near, { x: 600, y: 400 }, 0)!.ground).toBe(0)
   expect(pick({ ...near, ground: null }, { x: 600, y: 400 })).toBeNull()
 })
 
@@ -81,9 +81,19 @@ test('a level is met where the ray comes down to it, and not above the eye', () 
 })
 
 test('a ring goes round once, and leaves a gap where there is no ground', () => {
-  const whole = ringOnGround(looked(above()), { x: 0, z: 0 }, 5, 24)
+  const whole = ringOnGround(looked(above()), { x: 0, y: 0, z: 0 }, 5, 24)
   expect(whole.match(/M/g)).toHaveLength(1)
   expect(whole.match(/L/g)).toHaveLength(24)
-  const cut = ringOnGround(looked(above()), { x: 18, z: 0 }, 5, 24)
+  const cut = ringOnGround(looked(above()), { x: 18, y: 0, z: 0 }, 5, 24)
   expect(cut.match(/[ML]/g)!.length).toBeLessThan(24)
+})
+
+test('on a ground beside the land a ring lies as high as that ground', () => {
+  const heightOn = (id: number, x: number, z: number, level: number) => (id === 7 && Math.hypot(x, z) < 6 ? level : null)
+  const at = looked(above(), { pick: () => null, heightOn })
+  const ring = ringOnGround(at, { x: 0, y: 25, z: 0, ground: 7 }, 5, 24)
+  expect(ring.match(/L/g)).toHaveLength(24)
+  const first = projector(at)({ x: 5, y: 25, z: 0 })!
+  expect(ring.startsWith(`M${first.x.toFixed(1)},${first.y.toFixed(1)}`)).toBe(true)
+  expect(ringOnGround(at, { x: 0, y: 25, z: 0, ground: 8 }, 5, 24)).toBe('')
 })

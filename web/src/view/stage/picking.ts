@@ -21,7 +21,7 @@ export interface Looked {
   ground: GroundBuffer | null
   /** Whether the land is there. */
   land: boolean
-  placed: Pick<PlacedGrounds, 'pick'>
+  placed: Pick<PlacedGrounds, 'pick' | 'heightOn'>
 }
 
 function ray({ camera, size }: Looked, { x, y }: Pixel) {
@@ -31,14 +31,14 @@ function ray({ camera, size }: Looked, { x, y }: Pixel) {
   return caster.ray
 }
 
-/** The point of a ground under a pixel: of the land alone where that is wanted. */
-export function pick(looked: Looked, at: Pixel, landOnly = false): Picked | null {
+/** The point of a ground under a pixel: of one ground alone where its number is given. */
+export function pick(looked: Looked, at: Pixel, only: number | null = null): Picked | null {
   const { ground, land, placed } = looked
   if (!ground) return null
   const own = ray(looked, at)
-  const on = land ? pickGround(ground, own) : null
+  const on = land && (only ?? 0) === 0 ? pickGround(ground, own) : null
   const onLand = on && { ...on, ground: 0, slope: slopeAt(ground, on.x, on.z) ?? 0, laid: null }
-  const beside = landOnly ? null : placed.pick(own)
+  const beside = only === 0 ? null : placed.pick(own, only)
   if (!beside) return onLand
   const away = onLand ? own.origin.distanceTo(new Vector3(onLand.x, onLand.y, onLand.z)) : Infinity
   return beside.away < away ? beside : onLand
@@ -64,17 +64,18 @@ export function projector({ camera, size }: Looked): (p: Point) => Pixel | null 
   }
 }
 
-/** A ring on the ground around a point, as the path of an SVG over the picture; empty where it is out of sight. */
-export function ringOnGround(looked: Looked, around: { x: number; z: number }, radius: number, corners: number): string {
-  const { ground } = looked
-  if (!ground) return ''
+/** A ring on the ground that a point lies on, as the path of an SVG over the picture; level on a mesh, empty where it is out of sight. */
+export function ringOnGround(looked: Looked, around: Point & { ground?: number }, radius: number, corners: number): string {
+  const { ground: land, placed } = looked
+  if (!land) return ''
+  const on = around.ground ?? 0
   const project = projector(looked)
   let path = ''
   for (let i = 0; i <= corners; i++) {
     const angle = (i / corners) * 2 * Math.PI
     const x = around.x + Math.cos(angle) * radius
     const z = around.z + Math.sin(angle) * radius
-    const y = heightAt(ground, x, z)
+    const y = on === 0 ? heightAt(land, x, z) : placed.heightOn(on, x, z, around.y)
     const at = y === null ? null : project({ x, y, z })
     path += at ? `${path === '' || path.endsWith(' ') ? 'M' : 'L'}${at.x.toFixed(1)},${at.y.toFixed(1)}` : ' '
   }

@@ -76,3 +76,17 @@ test('a ground that moves keeps what it is made of', () => {
   const { middle, reach } = grounds.extent()!
   expect([middle.x, Math.round(reach)]).toEqual([30, 14])
 })
+
+test('a terrain that is sculpted keeps its mesh, and a ring finds its new height', () => {
+  const grounds = new PlacedGrounds()
+  const data = terrain()
+  grounds.set(2, { kind: 'terrain', data }, place(50, 3))
+  const [made] = grounds.group.children
+  const raised = { ...terrain(), low_m: 2, high_m: 3, heights: data.heights.map((h) => h + 2) }
+  grounds.set(2, { kind: 'terrain', data: raised }, place(50, 3))
+  expect(grounds.group.children).toEqual([made])
+  expect(grounds.pick(down(50, 0))!.y).toBeCloseTo(5, 2)
+  expect(grounds.heightOn(2, 51, 1, 0)).toBeCloseTo(5, 4)
+  expect(grounds.heightOn(2, 80, 1, 0)).toBeNull()
+  expect(grounds.pick(down(50, 0), 1)).toBeNull()
+})

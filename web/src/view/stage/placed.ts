@@ -3,7 +3,7 @@ import type { GroundBuffer, MeshGroundBuffer } from '../../api/buffers'
 import { grainTexture } from './grain'
 import { GroundMesh } from './ground'
 import { groundMaterial } from './groundMaterial'
-import { pickGround, slopeAt } from './grid'
+import { heightAt, pickGround, slopeAt } from './grid'
 import { lightUniforms } from './light'
 import { rampTexture, type Overlay } from './overlay'
 
@@ -109,6 +109,8 @@ export class PlacedGrounds {
   /** Puts a ground in or moves it; null takes it out. */
   set(id: number, buffer: PlacedBuffer | null, place: GroundPlace) {
     let known = this.parts.get(id)
+    // A terrain that was sculpted keeps the tiles that are as they were.
+    if (known?.made instanceof GroundMesh && buffer?.kind === 'terrain' && known.from !== buffer.data && known.made.follow(buffer.data)) known.from = buffer.data
     if (known && known.from !== buffer?.data) {
       this.group.remove(known.stand)
       known.made.dispose()
@@ -129,11 +131,19 @@ export class PlacedGrounds {
     // Clockwise seen from above is against the sense of a turn about Y.
     known.stand.quaternion.setFromAxisAngle(new Vector3(0, 1, 0), (-place.turn_deg * Math.PI) / 180)
     known.stand.updateMatrixWorld(true)
+    if (known.made instanceof GroundMesh) known.made.standAt(place.y_m)
   }
 
   contour(metres: number) {
     this.step = metres
     this.parts.forEach(({ made }) => made.contour(metres))
+  }
+
+  /** Fits the heights on the contours to the picture; see `scaleLabels`. */
+  scaleLabels(width: number, plan: boolean) {
+    this.parts.forEach(({ made }) => {
+      if (made instanceof GroundMesh) made.scaleLabels(width, plan)
+    })
   }
 
   /** Lays values over the grounds that are named; takes them off the others. */
@@ -143,10 +153,20 @@ export class PlacedGrounds {
     })
   }
 
-  /** The nearest point along a ray. */
-  pick(ray: Ray): (Picked & { away: number }) | null {
+  /** The height of a terrain above a point of the plan, null beside it; of a mesh that has no such height, `level`. */
+  heightOn(id: number, x: number, z: number, level: number): number | null {
+    const part = this.parts.get(id)
+    if (!part || part.made instanceof MeshGround) return part ? level : null
+    const at = part.stand.worldToLocal(new Vector3(x, 0, z))
+    const y = heightAt(part.made.data, at.x, at.z)
+    return y === null ? null : y + part.stand.position.y
+  }
+
+  /** The nearest point along a ray: of one ground alone where its number is given. */
+  pick(ray: Ray, only: number | null = null): (Picked & { away: number }) | null {
     let best: (Picked & { away: number }) | null = null
     this.parts.forEach(({ made, stand }, ground) => {
+      if (only !== null && only !== ground) return
       let found: { point: Vector3; slope: number; laid: number | null } | null
       if (made instanceof MeshGround) {
         found = made.pick(ray)

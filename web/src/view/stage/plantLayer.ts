@@ -9,7 +9,8 @@ import { dotMaterial, finishOf, meshMaterial } from './plantMaterials'
 import { materialOf } from './skins'
 import type { SpeciesMeshes } from './species'
 
-/** Detail 0 to 4 is a mesh (see `DETAILS`), 5 a card, 6 a dot; anything else is not in the picture. */
+/** Detail 0 to 4 is a mesh (see `DETAILS`), the last two of these a hull and a box, 5 a card, 6 a dot; anything else is not in the picture. */
+export const HULL = 3
 export const CARD = 5
 export const DOT = 6
 export const UNSEEN = 255

@@ -54,7 +54,7 @@ export class Stage {
     this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, powerPreference: 'high-performance' })
     this.renderer.outputColorSpace = SRGBColorSpace
     this.halfSize = this.software ? new HalfSize() : null
-    this.renderer.setPixelRatio(this.software ? 1 : Math.min(window.devicePixelRatio, 2))
+    this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, this.software ? 1 : 2))
     this.scene.add(this.sky, this.water, this.plants.group, this.outlines.group, this.obstacles.group, this.placed.group, this.pools)
     this.cameras = new Cameras(this.renderer.domElement, () => this.frames.move())
     this.setMode('perspective')
@@ -211,9 +211,9 @@ export class Stage {
     return { camera: this.cameras.current, size: this.size(), ground: this.ground?.data ?? null, land, placed }
   }
 
-  /** The point of a ground under a pixel of the canvas: of the land alone where that is wanted. */
-  pick(x: number, y: number, landOnly = false): Picked | null {
-    return pick(this.looked, { x, y }, landOnly)
+  /** The point of a ground under a pixel of the canvas: of one ground alone where its number is given. */
+  pick(x: number, y: number, only: number | null = null): Picked | null {
+    return pick(this.looked, { x, y }, only)
   }
 
   /** The point at a height under a pixel of the canvas; null where the ray does not come down, or far off. */
@@ -231,8 +231,8 @@ export class Stage {
     return projector(this.looked)
   }
 
-  /** A ring on the ground around a point, as the path of an SVG over the canvas; empty where it is out of sight. */
-  ringOnGround(around: { x: number; z: number }, radius: number, corners: number): string {
+  /** A ring on the ground that a point lies on, as the path of an SVG over the canvas; empty where it is out of sight. */
+  ringOnGround(around: Point & { ground?: number }, radius: number, corners: number): string {
     return ringOnGround(this.looked, around, radius, corners)
   }
 
@@ -268,6 +268,7 @@ export class Stage {
     this.sky.visible = perspective
     // Sixty pixels wide, whatever the camera: in plan so many metres, in perspective so much at a metre's distance.
     this.ground.scaleLabels((60 * this.ratio()) / scale, !perspective)
+    this.placed.scaleLabels((60 * this.ratio()) / scale, !perspective)
     const drawn = this.plants.prepare({ camera, heightPx, exact: settled }, scale, perspective, frames.triangles)
     if (!settled && this.halfSize) this.halfSize.render(this.renderer, this.scene, camera)
     else this.renderer.render(this.scene, camera)

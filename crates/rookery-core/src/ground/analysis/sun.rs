@@ -69,8 +69,8 @@ fn slopes(terrain: &Terrain) -> Vec<Vec2> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::document::SunDay;
     use crate::ground::Frame;
-    use crate::scene::SunDay;
 
     fn hours(terrain: &Terrain, latitude_deg: f32, month: u8) -> Vec<f32> {
         let path = SunPath::new(&SunDay { latitude_deg, month, day: 21 }, &Frame::SCENE);

@@ -1,9 +1,9 @@
 //! A sea arch: a fin of layered rock with a hole worn through it, a needle beside it, and the ledge both stand on.
 
 use super::nets::surface;
+use crate::document::ArchGround;
 use crate::ground::MeshSurface;
 use crate::math::noise::Noise;
-use crate::scene::ArchGround;
 use glam::{Vec2, Vec3};
 
 /// Its foot lies level at height zero, its middle over the origin, its length from west to east.

@@ -1,8 +1,8 @@
 //! A small planet: a ball with hills, cut evenly all round.
 
+use crate::document::PlanetGround;
 use crate::ground::MeshSurface;
 use crate::math::noise::Noise;
-use crate::scene::PlanetGround;
 use glam::{Vec2, Vec3};
 use std::collections::BTreeMap;
 

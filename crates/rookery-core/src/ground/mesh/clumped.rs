@@ -2,9 +2,9 @@
 //! brought to the nearest point of the surface.
 
 use super::bodies::Part;
-use crate::planting::pattern::clumped::{clump_size, name_in, offset};
-use crate::planting::{MeshPlace, Place};
-use crate::scene::Clumps;
+use crate::document::Clumps;
+use crate::pattern::clumped::{clump_size, name_in, offset};
+use crate::pattern::{MeshPlace, Place};
 use glam::Vec3;
 use rayon::prelude::*;
 

@@ -9,7 +9,7 @@ use super::MeshSpot;
 use super::bodies::Part;
 use crate::cancel::{CancelToken, Cancelled};
 use crate::math::hash::{Channel, draw, unit};
-use crate::planting::{MeshPlace, Place};
+use crate::pattern::{MeshPlace, Place};
 use glam::{IVec3, Vec3};
 use rayon::prelude::*;
 use rustc_hash::FxHashMap;

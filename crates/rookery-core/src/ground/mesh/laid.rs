@@ -2,8 +2,9 @@
 
 use super::bodies::Part;
 use crate::math::plan_grid::PlanGrid;
-use crate::planting::pattern::{FACES, Layout, PlanPoint, VERTICES, own_birth};
-use crate::planting::{MeshPlace, PlantId};
+use crate::names::PlantId;
+use crate::pattern::MeshPlace;
+use crate::pattern::{FACES, Layout, PlanPoint, VERTICES, own_birth};
 use glam::Vec2;
 use std::collections::BTreeSet;
 

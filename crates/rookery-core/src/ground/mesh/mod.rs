@@ -22,10 +22,10 @@ pub use soften::weld;
 pub use surface::MeshSpot;
 
 use super::colour::Colouring;
-use crate::habitat::Histogram;
+use crate::document::{Earths, Upright};
+use crate::ground::Histogram;
 use crate::math::mesh_distance::MeshDistance;
 use crate::nursery::Mesh;
-use crate::scene::{Earths, Upright};
 use bodies::Body;
 use glam::{Vec2, Vec3};
 use places::Runs;

@@ -6,8 +6,9 @@
 
 use crate::math::hash::{Channel, draw, unit};
 use crate::math::sampling::{square_to_triangle, unit_to_gap};
+use crate::names::PlantId;
 use crate::nursery::Mesh;
-use crate::planting::{MeshPlace, Place, PlantId};
+use crate::pattern::{MeshPlace, Place};
 use glam::Vec2;
 use rayon::prelude::*;
 use std::ops::Range;
@@ -67,6 +68,14 @@ impl Runs {
         self.areas_m2.len()
     }
 
+    /// How many candidates all streams together surely hold: each has 65,536, and a few are left for chance. More are never asked for:
+    /// they would be looked for without an end.
+    pub fn most(&self) -> usize {
+        let streams = |area: &f64| (area / STREAM_M2).ceil().clamp(1.0, STREAMS) as usize;
+        let all: usize = self.areas_m2.iter().filter(|area| **area > 0.0).map(streams).sum();
+        all * 61_440
+    }
+
     /// The triangles of a run, counted from the first of all.
     pub fn faces(&self, run: usize) -> Range<usize> {
         run * FACES..((run + 1) * FACES).min(self.columns.len())
@@ -105,11 +114,12 @@ impl Runs {
             .collect()
     }
 
-    /// The first `count` candidates, in an order that depends on the seed and the mesh only.
+    /// The first `count` candidates, or [`Runs::most`] of them, in an order that depends on the seed and the mesh only.
     ///
     /// Memory is slower than the hash: every part writes into a room of its own at the end where it is to stay, and only the
     /// few beyond the last birth and the ends of the rooms are moved.
     pub fn first(&self, seed: u32, level: u8, count: usize) -> Vec<MeshPlace> {
+        let count = count.min(self.most());
         if count == 0 {
             return Vec::new();
         }

@@ -3,8 +3,8 @@
 
 use super::wet::Welded;
 use super::{MeshModel, MeshSpot};
+use crate::ground::Histogram;
 use crate::ground::Reading;
-use crate::habitat::Histogram;
 use crate::math::bearing::bearing_deg;
 use crate::math::hash::{pcg4d, unit};
 use crate::math::mesh_distance::closest_on_triangle;
@@ -125,9 +125,9 @@ impl MeshModel {
 
 #[cfg(test)]
 mod tests {
+    use crate::document::{Earths, PlanetGround, Upright};
     use crate::ground::made::planet;
     use crate::ground::{AnyGround, MeshModel, MeshStanding, MeshSurface, Reading};
-    use crate::scene::{Earths, PlanetGround, Upright};
     use glam::{Vec3, vec3};
 
     fn standing(upright: Upright) -> MeshStanding {

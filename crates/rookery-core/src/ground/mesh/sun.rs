@@ -2,8 +2,8 @@
 
 use super::MeshModel;
 use crate::cancel::{CancelToken, Cancelled};
+use crate::document::Upright;
 use crate::ground::SunPath;
-use crate::scene::Upright;
 use rayon::prelude::*;
 
 /// Parts the day is cut into.
@@ -63,9 +63,9 @@ impl MeshModel {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::document::{Earths, PlanetGround, SunDay};
     use crate::ground::made::planet;
     use crate::ground::{Frame, MeshStanding, MeshSurface};
-    use crate::scene::{Earths, PlanetGround, SunDay};
     use glam::{Vec3, vec3};
 
     fn model(surface: &MeshSurface, upright: Upright) -> MeshModel {

@@ -2,13 +2,13 @@
 
 use super::{EvenOnMesh, MeshModel};
 use crate::cancel::{CancelToken, Cancelled};
+use crate::document::{Clumps, Pattern};
 use crate::ground::{Footing, PlanBox, Quota, Surface, Visit};
 use crate::math::hash::{pcg4d, unit};
 use crate::math::mesh_distance::closest_on_triangle;
 use crate::math::sampling::square_to_triangle;
-use crate::planting::pattern::Layout;
-use crate::planting::{MAX_CANDIDATES, MeshPlace};
-use crate::scene::{Clumps, Pattern};
+use crate::pattern::Layout;
+use crate::pattern::{MAX_CANDIDATES, MeshPlace};
 use glam::{Vec2, Vec3};
 
 /// Level of random candidates in their names; even ones use smaller levels.
@@ -146,7 +146,12 @@ impl Surface for MeshModel {
     }
 
     fn most_places(&self, pattern: Pattern) -> u64 {
-        if pattern == Pattern::Even { MOST_EVEN } else { MAX_CANDIDATES }
+        match pattern {
+            Pattern::Even => MOST_EVEN,
+            // A small mesh holds fewer by far.
+            Pattern::Random if self.bodies.is_empty() => MAX_CANDIDATES.min(self.runs.most() as u64),
+            _ => MAX_CANDIDATES,
+        }
     }
 
     fn random_places(&self, seed: u32, quota: impl Into<Quota>) -> Vec<MeshPlace> {

@@ -100,9 +100,9 @@ impl MeshModel {
 
 #[cfg(test)]
 mod tests {
+    use crate::document::{Earths, PlanetGround, Upright};
     use crate::ground::made::planet;
     use crate::ground::{MeshModel, MeshStanding, MeshSurface, Reading};
-    use crate::scene::{Earths, PlanetGround, Upright};
     use glam::{Vec2, Vec3, vec3};
 
     fn standing(upright: Upright) -> MeshStanding {

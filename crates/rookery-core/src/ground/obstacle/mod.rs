@@ -6,8 +6,8 @@ mod steps;
 mod wall;
 
 use super::Terrain;
+use crate::document::{Obstacle, Shape, SpeciesId};
 use crate::nursery::{BOULDER, Detail, Mesh, Season, ready_species};
-use crate::scene::{Obstacle, Shape, SpeciesId};
 use glam::{Quat, Vec3, vec3};
 use solid::Solid;
 
@@ -100,7 +100,7 @@ impl Stand {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::scene::ObstacleId;
+    use crate::document::ObstacleId;
     use glam::Vec2;
 
     fn terrain() -> Terrain {

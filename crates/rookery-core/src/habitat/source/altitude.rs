@@ -1,7 +1,7 @@
 //! Height above zero.
 
 use super::{Field, On, Source, Span, Words, most_of};
-use crate::scene::{Document, Mask};
+use crate::document::{Document, Mask};
 
 pub(super) struct Altitude;
 
@@ -23,7 +23,7 @@ impl Source for Altitude {
     }
 
     fn words(&self, mask: &Mask, _: &Document) -> Words {
-        Words::band(mask, ["lies ", "does not lie "], " m", " up")
+        Words::open_band(mask, ["lies ", "does not lie "], 2, " m", " up", &self.span())
     }
 
     fn told(&self, value: f32) -> String {

@@ -1,7 +1,7 @@
 //! The way the ground faces.
 
 use super::{Field, On, Source, Span, Words};
-use crate::scene::{Document, Mask};
+use crate::document::{Document, Mask};
 
 pub(super) struct Aspect;
 

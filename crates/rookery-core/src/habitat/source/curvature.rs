@@ -1,8 +1,8 @@
 //! How the ground bends, along the steepest way and across it.
 
 use super::{Field, Needs, On, Sampled, Source, Span, Words, quantile};
+use crate::document::{Document, Mask};
 use crate::ground::Reading;
-use crate::scene::{Document, Mask};
 
 pub(super) struct Curvature {
     name: &'static str,
@@ -12,16 +12,16 @@ pub(super) struct Curvature {
 }
 
 pub(super) const PROFILE: Curvature = Curvature {
-    name: "the bend along the slope",
+    name: "the curvature down the slope",
     reading: Reading::ProfileCurvature,
-    verbs: ["bends down the slope by ", "does not bend down the slope by "],
+    verbs: ["has a curvature down the slope of ", "does not have a curvature down the slope of "],
     told: "profile curvature",
 };
 
 pub(super) const PLAN: Curvature = Curvature {
-    name: "the bend across the slope",
+    name: "the curvature across the slope",
     reading: Reading::PlanCurvature,
-    verbs: ["bends across the slope by ", "does not bend across the slope by "],
+    verbs: ["has a curvature across the slope of ", "does not have a curvature across the slope of "],
     told: "plan curvature",
 };
 
@@ -49,7 +49,7 @@ impl Source for Curvature {
     }
 
     fn words(&self, mask: &Mask, _: &Document) -> Words {
-        Words::band(mask, self.verbs, " per m", "")
+        Words::open_band(mask, self.verbs, 3, " per m", "", &self.span())
     }
 
     fn told(&self, value: f32) -> String {

@@ -1,8 +1,8 @@
 //! Distance to something.
 
 use super::{Asks, Field, Needs, On, Sampled, Source, Span, Words, band, limit_m, limit_of, number};
+use crate::document::{Document, Mask, Near};
 use crate::habitat::{NearField, SteadyNear};
-use crate::scene::{Document, Mask, Near};
 use std::sync::Arc;
 
 pub(super) struct Distance;

@@ -2,7 +2,8 @@
 
 use super::distance::within;
 use super::{Asks, Field, Needs, On, Sampled, Source, Span, Words, limit_m, near_words};
-use crate::scene::{Document, Mask, Near, Refusal};
+use crate::document::Refusal;
+use crate::document::{Document, Mask, Near};
 
 pub(super) struct Downhill;
 

@@ -1,7 +1,7 @@
 //! How far the surface faces up.
 
 use super::{Field, On, Source, Span, Words};
-use crate::scene::{Document, Mask};
+use crate::document::{Document, Mask};
 
 pub(super) struct Facing;
 

@@ -1,7 +1,7 @@
 //! Height between the lowest and the highest land of a ground.
 
 use super::{Field, Needs, On, Source, Span, Words};
-use crate::scene::{Document, Mask};
+use crate::document::{Document, Mask};
 
 pub(super) struct HeightShare;
 

@@ -1,8 +1,8 @@
 //! What a shot has in its picture.
 
 use super::{Asks, Field, On, Source, Span, Words, number};
+use crate::document::{Document, Mask};
 use crate::habitat::ViewField;
-use crate::scene::{Document, Mask};
 
 pub(super) struct InView;
 

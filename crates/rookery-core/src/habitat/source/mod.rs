@@ -28,7 +28,8 @@ pub use sampled::{Sampled, water_distance_m};
 pub use words::{Words, band, number};
 
 use super::{Given, Needs, NoiseField, PaintField, PictureField, SteadyNear, ViewField, ZoneField};
-use crate::scene::{Document, GroundId, Mask, Quantity, Refusal, Response};
+use crate::document::Refusal;
+use crate::document::{Document, GroundId, Mask, Quantity, Response};
 use std::sync::Arc;
 
 /// One quantity that masks look at.

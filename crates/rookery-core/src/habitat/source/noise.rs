@@ -1,8 +1,8 @@
 //! A noise of the mask's own.
 
 use super::{Asks, Field, On, Source, Span, Words, number};
+use crate::document::{Document, Mask};
 use crate::habitat::NoiseField;
-use crate::scene::{Document, Mask};
 use std::sync::Arc;
 
 pub(super) struct OwnNoise;

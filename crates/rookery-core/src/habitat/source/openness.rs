@@ -1,8 +1,8 @@
 //! Share of the sky that is seen.
 
 use super::{Field, Needs, On, Sampled, Source, Span, Words};
+use crate::document::{Document, Mask};
 use crate::ground::Reading;
-use crate::scene::{Document, Mask};
 
 pub(super) struct Openness;
 

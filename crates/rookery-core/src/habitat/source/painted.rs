@@ -1,8 +1,8 @@
 //! What was painted on the ground.
 
 use super::{Asks, Field, On, Source, Span, Words};
+use crate::document::{Document, Mask};
 use crate::habitat::PaintField;
-use crate::scene::{Document, Mask};
 use std::sync::Arc;
 
 pub(super) struct Painted;

@@ -1,8 +1,8 @@
 //! Pictures over the plan: a channel of one, and how far its colour is from a picked one.
 
 use super::{Asks, Field, On, Source, Span, Words};
+use crate::document::{Document, Mask};
 use crate::habitat::PictureField;
-use crate::scene::{Document, Mask};
 use std::sync::Arc;
 
 pub(super) struct Channel;

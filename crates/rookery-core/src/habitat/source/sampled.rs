@@ -1,11 +1,12 @@
 //! Values at the samples of a terrain or the vertices of a mesh, worked out before masks look at them.
 
 use crate::cancel::{CancelToken, Cancelled};
-use crate::ground::outline::OutlineLine;
+use crate::document::{Document, GroundId, Outline, OutlineId, OutlineKind, SunDay};
 use crate::ground::{Frame, GroundRef, Reading, SunPath, Terrain, analysis};
 use crate::habitat::near::NearLine;
 use crate::math::distance_transform::distance_transform;
-use crate::scene::{Document, GroundId, Outline, OutlineId, OutlineKind, SunDay, to_json};
+use crate::names::to_json;
+use crate::plan::outline::OutlineLine;
 use glam::{Vec2, Vec3};
 use rayon::prelude::*;
 

@@ -1,7 +1,7 @@
 //! Steepness of the ground.
 
 use super::{Field, On, Source, Span, Words};
-use crate::scene::{Document, Mask};
+use crate::document::{Document, Mask};
 
 pub(super) struct Slope;
 

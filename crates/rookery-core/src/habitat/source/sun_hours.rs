@@ -1,7 +1,7 @@
 //! Hours of direct sun on one day.
 
 use super::{Asks, Field, Needs, On, Sampled, Source, Span, Words, band, number};
-use crate::scene::{Document, Mask};
+use crate::document::{Document, Mask};
 
 pub(super) struct SunHours;
 

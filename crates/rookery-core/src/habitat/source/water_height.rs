@@ -1,7 +1,7 @@
 //! Height above the nearest water.
 
 use super::{Field, Needs, On, Sampled, Source, Span, Words, most_of};
-use crate::scene::{Document, Mask};
+use crate::document::{Document, Mask};
 
 pub(super) struct WaterHeight;
 
@@ -35,7 +35,7 @@ impl Source for WaterHeight {
     }
 
     fn words(&self, mask: &Mask, _: &Document) -> Words {
-        Words::band(mask, ["lies ", "does not lie "], " m", " above the nearest water")
+        Words::open_band(mask, ["lies ", "does not lie "], 2, " m", " above the nearest water", &self.span())
     }
 
     fn told(&self, value: f32) -> String {

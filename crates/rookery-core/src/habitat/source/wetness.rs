@@ -1,8 +1,8 @@
 //! The topographic wetness index.
 
 use super::{Field, Needs, On, Sampled, Source, Span, Words, most_of};
+use crate::document::{Document, Mask};
 use crate::ground::Reading;
-use crate::scene::{Document, Mask};
 
 pub(super) struct Wetness;
 
@@ -30,7 +30,7 @@ impl Source for Wetness {
     }
 
     fn words(&self, mask: &Mask, _: &Document) -> Words {
-        Words::band(mask, ["has a wetness of ", "does not have a wetness of "], "", "")
+        Words::open_band(mask, ["has a wetness of ", "does not have a wetness of "], 2, "", "", &self.span())
     }
 
     fn told(&self, value: f32) -> String {

@@ -1,8 +1,8 @@
 //! A named part of the ground.
 
 use super::{Asks, Field, On, Source, Span, Words};
+use crate::document::{Document, Mask};
 use crate::habitat::ZoneField;
-use crate::scene::{Document, Mask};
 use std::sync::Arc;
 
 pub(super) struct InZone;

@@ -1,8 +1,8 @@
 //! Ready species of before. A scene keeps the edition that it was made with, so that what grows in it stays as it is.
 
 use super::{ready, ready_species};
+use crate::names::SpeciesId;
 use crate::nursery::Species;
-use crate::scene::SpeciesId;
 use std::sync::LazyLock;
 
 /// The number of the ready species as they are today. Raised when any is remade: what it was is then kept in `EARLIER`.

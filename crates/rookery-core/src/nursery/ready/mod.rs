@@ -11,7 +11,7 @@ mod woody;
 pub use editions::{EDITION, ready_in, remade_since};
 
 use super::{Colours, Kind, Plan, Rgb, Species, Year};
-use crate::scene::SpeciesId;
+use crate::names::SpeciesId;
 use std::sync::LazyLock;
 
 /// Id of the marram tuft.

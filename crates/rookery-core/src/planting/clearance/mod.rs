@@ -1,22 +1,19 @@
 //! What plants of a layer keep clear of on one ground.
 
-mod again;
 mod apart;
 pub mod fit;
-mod stage;
 
-pub(in crate::planting) use again::Index;
 pub use apart::{Ball, stand_apart};
 
 use super::{Mix, Plant, Reason, tended_number};
-use crate::ground::OutlineField;
-use crate::ground::outline::OutlineLine;
-use crate::habitat::{Crowns, ZoneField};
-use crate::math::mesh_distance::MeshDistance;
-use crate::scene::{
+use crate::document::{
     Clearance, Combine, Document, Drives, Keep, Layer, LayerId, ObstacleId, OutlineKind, Quantity, Reach,
     TooClose,
 };
+use crate::ground::OutlineField;
+use crate::habitat::{Crowns, ZoneField};
+use crate::math::mesh_distance::MeshDistance;
+use crate::plan::outline::OutlineLine;
 use glam::{Vec2, Vec3};
 use std::sync::Arc;
 

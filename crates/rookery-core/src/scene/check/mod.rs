@@ -5,12 +5,11 @@ mod drift;
 mod order;
 mod paint;
 mod placed;
-mod refusal;
 mod site;
 mod species;
 mod tended;
 
-use super::document::*;
+use crate::document::*;
 use crate::habitat::{Asks, Span, source};
 use crate::planting::MOST_SPECIES;
 use std::collections::BTreeSet;
@@ -26,13 +25,12 @@ const MAX_SHOTS: usize = 256;
 const MAX_STROKES: usize = 4000;
 const MAX_ON_GROUND: usize = 1000;
 
+pub use crate::document::Refusal;
 pub(super) use clearance::yields;
-pub use order::looks_at;
 pub(super) use paint::{paint, paint_stroke, paint_strokes};
 pub(super) use placed::placed;
-pub use refusal::Refusal;
 pub use site::outline as check_outline;
-pub(super) use site::{obstacle, outline, water, zone};
+pub(super) use site::{obstacle, outline, stroke, water, zone};
 pub use species::species as check_species;
 pub(super) use species::{own_species, season, still_there};
 
@@ -112,6 +110,16 @@ pub(super) fn room<T>(what: &'static str, items: &[T]) -> Result<(), Refusal> {
     count(what, items.len(), MAX_ON_GROUND)
 }
 
+/// Whether a ground has no more sculpting strokes than it may.
+pub(super) fn strokes(strokes: &[Stroke]) -> Result<(), Refusal> {
+    count("strokes", strokes.len(), MAX_STROKES)
+}
+
+fn every_stroke(all: &[Stroke]) -> Result<(), Refusal> {
+    strokes(all)?;
+    each(all, "stroke", |s| s.id.0, site::stroke)
+}
+
 /// Checks a ground.
 ///
 /// # Errors
@@ -120,9 +128,8 @@ pub fn ground(ground: &Ground) -> Result<(), Refusal> {
     if let Some(water) = ground.water_m {
         within("the water level", water, -1000.0, 10_000.0, " m")?;
     }
-    count("strokes", ground.strokes.len(), MAX_STROKES)?;
     site::earths(&ground.earths)?;
-    each(&ground.strokes, "stroke", |s| s.id.0, site::stroke)?;
+    every_stroke(&ground.strokes)?;
     match &ground.source {
         GroundSource::Noise(n) => noise(n),
         GroundSource::Heightmap(h) => heightmap(h),

@@ -1,18 +1,7 @@
 //! The order layers grow in: one that looks at another's plants grows after it.
 
 use super::Refusal;
-use crate::scene::{Document, Layer, LayerId, Near};
-
-/// The layers that must grow before a layer: those whose plants it grows on or looks at, whether its masks are on or off, and those
-/// that the table says it yields to.
-pub fn looks_at<'a>(document: &'a Document, layer: &'a Layer) -> impl Iterator<Item = LayerId> + 'a {
-    let looked = layer.masks.iter().filter_map(|m| match m.near {
-        Some(Near::Layer { id }) => Some(id),
-        _ => None,
-    });
-    let yields = document.yields.iter().filter(|y| y.yields && y.layer == layer.id).map(|y| y.to);
-    layer.on_plants.into_iter().chain(looked).chain(yields)
-}
+use crate::document::{Document, Layer, LayerId, looks_at};
 
 /// Refuses layers that wait for one another, with all their names.
 pub(in crate::scene) fn no_cycle(document: &Document) -> Result<(), Refusal> {

@@ -1,6 +1,6 @@
 //! Grounds beside the land.
 
-use super::{FARTHEST_M, Refusal, blob, heightmap, name, noise, site, within};
+use super::{FARTHEST_M, Refusal, blob, every_stroke, heightmap, name, noise, site, within};
 use crate::scene::{GroundId, PlacedGround, PlacedSource};
 
 pub(in crate::scene) fn placed(g: &PlacedGround) -> Result<(), Refusal> {
@@ -14,6 +14,10 @@ pub(in crate::scene) fn placed(g: &PlacedGround) -> Result<(), Refusal> {
     within("the turn of a ground", g.turn_deg, -360.0, 360.0, " degrees")?;
     within("the scale of a ground", g.scale, 0.001, 1000.0, " times")?;
     site::earths(&g.earths)?;
+    every_stroke(&g.strokes)?;
+    if !g.strokes.is_empty() && !g.source.has_plan() {
+        return Err(Refusal::NotSculpted { name: g.name.clone() });
+    }
     match &g.source {
         PlacedSource::Mesh(m) => {
             blob(&m.blob)?;

@@ -10,7 +10,7 @@ pub(super) fn earths(e: &Earths) -> Result<(), Refusal> {
     e.wet.iter().try_for_each(|w| within("the wetness of wet ground", w.from, 0.0, 25.0, ""))
 }
 
-pub(super) fn stroke(s: &Stroke) -> Result<(), Refusal> {
+pub(in crate::scene) fn stroke(s: &Stroke) -> Result<(), Refusal> {
     within("the radius of a stroke", s.radius_m, 0.1, 1000.0, " m")?;
     match s.tool {
         SculptTool::Raise | SculptTool::Lower => {

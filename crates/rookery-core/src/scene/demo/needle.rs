@@ -50,6 +50,7 @@ pub fn needle_arch() -> Document {
             scale: 1.0,
             upright: Upright::Gravity,
             earths: Earths { steep_deg: 46.0, shore: Earth::Rock, shore_m: 2.0, ..Earths::default() },
+            strokes: Vec::new(),
             hidden: false,
         }],
         waters: Vec::new(),

@@ -4,25 +4,20 @@
 //! changed, not what the scene holds.
 
 mod beneath;
-mod content;
 mod plants;
 #[cfg(test)]
 mod tests;
 mod things;
 
-pub use content::{ContentKey, blob_id, content_key, to_json};
-
-use super::claims::Claimants;
 use super::*;
+use crate::document::Claimants;
+use crate::names::{ContentKey, Namer, content_key};
 use crate::nursery::Species;
-use content::Namer;
 use rustc_hash::FxHashMap;
 use std::ops::Deref;
 use std::sync::{Arc, Mutex, OnceLock};
 use things::Things;
 
-/// Part of every name: raised when the same settings come to give other grounds or other plants.
-pub const EPOCH: u32 = 10;
 /// Raised when forms of a species, or what stands for them far away, are built otherwise: a browser keeps what has a name for ever.
 const FORMS: u32 = 2;
 

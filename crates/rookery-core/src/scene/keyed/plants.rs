@@ -1,8 +1,9 @@
 //! Names of what grows.
 
-use super::content::{ContentKey, Namer};
-use super::{EPOCH, Keyed, What, things};
+use super::{Keyed, What, things};
+use crate::document::EPOCH;
 use crate::habitat::source;
+use crate::names::{ContentKey, Namer};
 use crate::nursery::Kind;
 use crate::planting::{MeanCrown, grown_on};
 use crate::scene::*;

@@ -1,7 +1,8 @@
 //! Names of single things of a document. Each is worked out once, and kept by every edit that leaves the thing as it is.
 
-use super::content::{ContentKey, Namer, content_key};
-use super::{EPOCH, What, beneath};
+use super::{What, beneath};
+use crate::document::EPOCH;
+use crate::names::{ContentKey, Namer, content_key};
 use crate::nursery::Species;
 use crate::scene::*;
 use rustc_hash::FxHashMap;
@@ -95,6 +96,7 @@ impl Things {
                     (Some(a), Some(b)) => same_at_first(&a.strokes, &b.strokes),
                     _ => 0,
                 },
+                Thing::Ground(id) => same_at_first(was.strokes_on(*id), now.strokes_on(*id)),
                 _ => same_at_first(&was.ground.strokes, &now.ground.strokes),
             };
             (thing.clone(), keys[..same.min(keys.len())].to_vec())
@@ -147,10 +149,14 @@ impl Things {
             scale,
             upright,
             earths,
+            strokes,
             hidden: _,
         } = d.placed(id)?;
         let settings = (EPOCH, source, y_m, scale, upright, earths, d.ground.water_m);
-        Some(self.get(Thing::Ground(id), || content_key("placed ground", &settings)))
+        Some(self.get(Thing::Ground(id), || {
+            let strokes = self.strokes(Thing::Ground(id), strokes);
+            Namer::new("placed ground").value(&settings).key(strokes).end()
+        }))
     }
 
     pub fn species(&self, d: &Document, species: &Species) -> ContentKey {

@@ -8,9 +8,9 @@ mod trim;
 
 use super::{Body, Clear};
 use crate::cancel::{CancelToken, Cancelled};
+use crate::document::{Document, GroundId, Keep, Layer, TooClose};
 use crate::nursery::{Detail, Mesh};
 use crate::planting::{Mix, Plant};
-use crate::scene::{Document, GroundId, Keep, Layer, TooClose};
 use bend::Pressed;
 use glam::Vec3;
 use rayon::prelude::*;

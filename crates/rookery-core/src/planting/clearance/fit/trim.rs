@@ -1,9 +1,9 @@
 //! Cutting off what hangs over an edge.
 
 use super::{Fitted, OnPlan};
+use crate::document::TooClose;
 use crate::planting::Plant;
 use crate::planting::clearance::Clear;
-use crate::scene::TooClose;
 use glam::Vec3;
 
 /// How often the way to a vertex is halved to find where it leaves: a thousandth of it.
