@@ -5,6 +5,7 @@ import { Nursery } from './nursery/Nursery'
 import { Profile } from './profile/Profile'
 import { ConflictCard } from './trail/ConflictCard'
 import { Refusal } from './trail/Refusal'
+import { KeysCard } from './trail/KeysCard'
 import { Trail } from './trail/Trail'
 import { CommandSearch } from './trail/CommandSearch'
 import { useKeys } from './trail/useKeys'
@@ -81,6 +82,7 @@ export function App() {
         <Sheet />
       </div>
       <CommandSearch />
+      <KeysCard />
     </div>
   )
 }

@@ -19,6 +19,6 @@ pub fn bench() -> Done {
     finish(edits.env("ROOKERY_TEST_DATABASE_URL", cluster.url()), "the bench of edits")?;
     drop(cluster);
     step("Bench of the server, on loopback");
-    crate::screenshots::with_server("bench")?;
-    crate::screenshots::with_server("dabs")
+    crate::screenshots::with_server("bench", &[])?;
+    crate::screenshots::with_server("dabs", &[])
 }

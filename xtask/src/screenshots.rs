@@ -7,11 +7,16 @@ use std::process::Command;
 
 /// Takes the pictures anew.
 pub fn screenshots() -> Done {
-    with_server("screenshots")
+    with_server("screenshots", &[])
+}
+
+/// The jobs of a first hour, with the steps they take; a word chooses some of them.
+pub fn trial(words: &[String]) -> Done {
+    with_server("trial", words)
 }
 
 /// Builds all in release, starts a throw-away database, and runs one of the drivers of `rookery-e2e`.
-pub fn with_server(driver: &str) -> Done {
+pub fn with_server(driver: &str, args: &[String]) -> Done {
     install::postgresql()?;
     install::browser()?;
     web::build()?;
@@ -20,6 +25,7 @@ pub fn with_server(driver: &str) -> Done {
     let cluster = Cluster::start(&state_dir().join(format!("{driver}-{}", std::process::id())), true)?;
     let mut command = Command::new(root().join("target/release").join(driver));
     command
+        .args(args)
         .current_dir(root())
         .env("ROOKERY_TEST_DATABASE_URL", cluster.url())
         .env("ROOKERY_BINARY", root().join("target/release/rookery"));

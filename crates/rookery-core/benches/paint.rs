@@ -88,6 +88,7 @@ fn main() {
         &document,
         layer,
         (GroundId::LAND, &GroundRef::Terrain(&ground)),
+        None,
         |_| None,
         none,
         &never,

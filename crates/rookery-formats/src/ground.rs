@@ -2,7 +2,7 @@
 
 use crate::heightmap::{self, HeightmapError};
 use crate::mesh::{MeshError, placed_mesh, placed_surface, read_mesh, read_mesh_and_uvs};
-use rookery_core::ground::made::{arch, planet};
+use rookery_core::ground::made::{arch, planet, water_surface};
 use rookery_core::ground::sculpt::apply_stroke;
 use rookery_core::ground::{
     AnyGround, GroundModel, MeshGroundError, MeshModel, MeshStanding, Terrain, TerrainError, noise_terrain,
@@ -96,6 +96,7 @@ pub fn placed_model(
         PlacedSource::Heightmap(h) => return on_terrain(ground, heightmap_terrain(h, file)?, water_m),
         PlacedSource::Arch(settings) => arch(settings),
         PlacedSource::Planet(settings) => planet(settings),
+        PlacedSource::Water(settings) => water_surface(settings),
         PlacedSource::Mesh(m) => {
             let missing = || GroundError::MissingFile { name: m.name.clone(), id: m.blob.clone() };
             let bytes = file(&m.blob).ok_or_else(missing)?;

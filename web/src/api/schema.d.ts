@@ -2621,7 +2621,7 @@ export interface components {
          * @description What kind of thing a species is.
          * @enum {string}
          */
-        Kind: "grass" | "herb" | "fern" | "cushion" | "shrub" | "broadleaf" | "conifer" | "rock" | "debris";
+        Kind: "grass" | "herb" | "fern" | "cushion" | "shrub" | "broadleaf" | "conifer" | "rock" | "debris" | "floating";
         /** @description A group of plants with shared rules. */
         Layer: {
             /** @description How many are asked for. */
@@ -2639,11 +2639,16 @@ export interface components {
             drifts?: components["schemas"]["Drift"][];
             /** @description Where it grows; on every ground of the scene when empty. */
             grounds?: components["schemas"]["GroundId"][];
+            /**
+             * @description The group it belongs to, 1 to 80 characters: those of one group are folded, hidden and locked together. Nothing of it grows
+             *     otherwise.
+             */
+            group?: string | null;
             /** @description Lasting name within the scene. */
             id: components["schemas"]["LayerId"];
             /** @description Seeds of arrangements to come back to, at most 24, each once. */
             kept_seeds?: number[];
-            /** @description Locked layers refuse every change but unlocking, showing and hiding. */
+            /** @description Locked layers refuse every change but unlocking, showing, hiding and grouping. */
             locked: boolean;
             /** @description Where plants may stand, and what else changes from place to place. */
             masks: components["schemas"]["Mask"][];
@@ -2712,6 +2717,11 @@ export interface components {
             set: "show_as";
             /** @description Which stand-in, or automatic. */
             value: components["schemas"]["ShowAs"];
+        } | {
+            /** @enum {string} */
+            set: "group";
+            /** @description 1 to 80 characters; none for no group. */
+            value?: string | null;
         } | {
             /** @enum {string} */
             set: "visible";
@@ -3531,6 +3541,69 @@ export interface components {
             /** @description The line through its nodes in straight pieces: x, z in metres; a closed one ends where it begins. */
             line: number[][];
         };
+        /** @description Leaves that lie on the water: water lilies, pondweed, duckweed. */
+        Pads: {
+            /**
+             * Format: float
+             * @description Width of a flower.
+             * @default 0.10999999940395355
+             */
+            flower_m: number;
+            /**
+             * Format: float
+             * @description Flowers over the whole plant.
+             * @default 1
+             */
+            flowers: number;
+            /**
+             * Format: float
+             * @description Length of a leaf against its width.
+             * @default 1
+             */
+            long: number;
+            /**
+             * Format: float
+             * @description How far a leaf is cut in to its stalk.
+             * @default 0.5
+             */
+            notch: number;
+            /**
+             * Format: float
+             * @description Width of a leaf.
+             * @default 0.20000000298023224
+             */
+            pad_m: number;
+            /**
+             * Format: float
+             * @description Leaves that float.
+             * @default 9
+             */
+            pads: number;
+            /**
+             * Format: float
+             * @description How far the rim stands up.
+             * @default 0.15000000596046448
+             */
+            rim: number;
+            /**
+             * Format: float
+             * @description Width of the whole, from the middle of one leaf to that of another.
+             * @default 0.8999999761581421
+             */
+            spread_m: number;
+            /**
+             * Format: float
+             * @description Height of a flower over the water.
+             * @default 0.029999999329447746
+             */
+            stalk_m: number;
+            /**
+             * Format: float
+             * @description How much leaves differ in size and tone.
+             * @default 0.3499999940395355
+             */
+            vary: number;
+        };
         /** @description A painting: masks of any layers may look at it. */
         Paint: {
             /**
@@ -3925,6 +3998,21 @@ export interface components {
             /**
              * Format: float
              * @description Width from west to east, metres, 1 to 60000.
+             */
+            width_m: number;
+        } | {
+            /**
+             * Format: float
+             * @description North to south, metres.
+             */
+            depth_m: number;
+            /** @enum {string} */
+            kind: "water";
+            /** @description An oval, not a rectangle. */
+            round: boolean;
+            /**
+             * Format: float
+             * @description West to east, metres.
              */
             width_m: number;
         };
@@ -4493,6 +4581,69 @@ export interface components {
              */
             vary: number;
         } | {
+            /**
+             * Format: float
+             * @description Width of a flower.
+             * @default 0.10999999940395355
+             */
+            flower_m: number;
+            /**
+             * Format: float
+             * @description Flowers over the whole plant.
+             * @default 1
+             */
+            flowers: number;
+            /**
+             * Format: float
+             * @description Length of a leaf against its width.
+             * @default 1
+             */
+            long: number;
+            /** @enum {string} */
+            make: "pads";
+            /**
+             * Format: float
+             * @description How far a leaf is cut in to its stalk.
+             * @default 0.5
+             */
+            notch: number;
+            /**
+             * Format: float
+             * @description Width of a leaf.
+             * @default 0.20000000298023224
+             */
+            pad_m: number;
+            /**
+             * Format: float
+             * @description Leaves that float.
+             * @default 9
+             */
+            pads: number;
+            /**
+             * Format: float
+             * @description How far the rim stands up.
+             * @default 0.15000000596046448
+             */
+            rim: number;
+            /**
+             * Format: float
+             * @description Width of the whole, from the middle of one leaf to that of another.
+             * @default 0.8999999761581421
+             */
+            spread_m: number;
+            /**
+             * Format: float
+             * @description Height of a flower over the water.
+             * @default 0.029999999329447746
+             */
+            stalk_m: number;
+            /**
+             * Format: float
+             * @description How much leaves differ in size and tone.
+             * @default 0.3499999940395355
+             */
+            vary: number;
+        } | {
             /** @description The file itself. */
             blob: components["schemas"]["BlobId"];
             /** @description Whether each part is a form of its own. */
@@ -4609,7 +4760,7 @@ export interface components {
          * @description What a mask looks at.
          * @enum {string}
          */
-        Quantity: "slope" | "altitude" | "height_share" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "sun_hours" | "noise" | "distance" | "water_height" | "downhill" | "painted" | "facing" | "in_view" | "picture" | "colour";
+        Quantity: "slope" | "altitude" | "height_share" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "sun_hours" | "noise" | "distance" | "water_height" | "water_depth" | "downhill" | "painted" | "facing" | "in_view" | "picture" | "colour";
         /** @description From the smaller to the larger, both included. */
         Range: {
             /**
@@ -5273,7 +5424,7 @@ export interface components {
          * @description How plants are drawn in the view.
          * @enum {string}
          */
-        ShowAs: "auto" | "full" | "light" | "far" | "card" | "hull" | "box" | "dot";
+        ShowAs: "auto" | "full" | "light" | "far" | "card" | "hull" | "box" | "dot" | "stills";
         /**
          * @description How sizes lie within their range. Whichever it is, the plant that is larger than another stays so.
          * @enum {string}
@@ -5593,6 +5744,8 @@ export interface components {
             in_drifts: number;
             /** @description Share of the ground each mask alone lets through, in the order of the masks, 0 to 1. */
             mask_shares: number[];
+            /** @description Of those, how many are of each species, in the order of the mix. */
+            per_species: number[];
             /**
              * Format: int64
              * @description Plants placed, those set by hand too.
@@ -5776,6 +5929,21 @@ export interface components {
              * @description Its middle, south, metres.
              */
             z_m: number;
+        };
+        /** @description The level surface of a water: its middle is the origin. */
+        WaterSurface: {
+            /**
+             * Format: float
+             * @description North to south, metres.
+             */
+            depth_m: number;
+            /** @description An oval, not a rectangle. */
+            round: boolean;
+            /**
+             * Format: float
+             * @description West to east, metres.
+             */
+            width_m: number;
         };
         /** @description An earth where water gathers. */
         WetEarth: {

@@ -24,7 +24,7 @@ export function SpeciesActions({ species, all, used }: SpeciesActionsProps) {
   const plant = () => {
     const layer = newLayer(document, species)
     run({ do: 'add_layer', layer, place: 0 })
-    set({ layer: layer.id, station: 'planting' })
+    set({ layer: layer.id, together: [], station: 'planting' })
   }
   const fork = () => {
     const id = freeId(all, species.id)

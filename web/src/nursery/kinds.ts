@@ -11,6 +11,7 @@ export const KINDS: { id: Kind; name: string }[] = [
   { id: 'conifer', name: 'Conifers' },
   { id: 'rock', name: 'Rocks' },
   { id: 'debris', name: 'Debris' },
+  { id: 'floating', name: 'Water plants' },
 ]
 
 export const SEASONS = ['Spring', 'Summer', 'Autumn', 'Winter', 'Dead']

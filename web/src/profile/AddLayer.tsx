@@ -1,45 +1,51 @@
 import { Plus } from 'lucide-react'
-import { DropdownMenu } from 'radix-ui'
-import { useSpecies } from '../state/data'
+import type { Command, Species } from '../api/client'
+import { SpeciesPicker } from '../nursery/SpeciesPicker'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { Button } from '../ui/Button'
-import { MENU, MENU_ITEM } from '../ui/menu'
-import { showNumber } from '../ui/parse'
-import { newLayer } from './newLayer'
+import { mixedLayer, newLayer } from './newLayer'
 
-/** Adds a layer of a species from the nursery. */
-export function AddLayer() {
-  const document = useScene((s) => s.scene!.document)
-  const { run } = useScene.getState()
-  const set = useUi((s) => s.set)
-  const { data: species } = useSpecies()
+/** Adds a layer of one species or of several, chosen by their pictures. */
+export function AddLayer({ look, label = 'Add layer' }: { look?: 'primary'; label?: string }) {
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger asChild>
-        <Button>
-          <Plus size={13} aria-hidden />
-          Add layer
-        </Button>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className={`${MENU} max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto`} align="end" sideOffset={4}>
-          {species?.map((s) => (
-            <DropdownMenu.Item
-              key={s.id}
-              className={MENU_ITEM}
-              onSelect={() => {
-                const layer = newLayer(document, s)
-                run({ do: 'add_layer', layer, place: 0 })
-                set({ layer: layer.id, together: [], station: 'planting' })
-              }}
-            >
-              {s.plural}
-              <span className="ml-auto pl-4 font-mono text-[11px] text-soft">{showNumber(s.height_m, 2)} m</span>
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <SpeciesPicker
+      title="Add a layer"
+      onPick={(species) => add([newLayer(theDocument(), species, takenHold())])}
+      several={[
+        { label: 'As one mix', hint: 'One layer in which all of them grow, in equal shares.', onPick: (all) => add([mixedLayer(theDocument(), all, takenHold())]) },
+        { label: 'As layers', hint: 'A layer each, with what is usual for it.', onPick: (all) => add(layersOf(all)) },
+      ]}
+    >
+      <Button look={look}>
+        <Plus size={13} aria-hidden />
+        {label}
+      </Button>
+    </SpeciesPicker>
   )
+}
+
+/** What is held on the site is where one is looking to plant. */
+const takenHold = () => {
+  const { station, chosen } = useUi.getState()
+  return station === 'site' ? chosen : null
+}
+
+const theDocument = () => useScene.getState().scene!.document
+
+/** A layer of each, each knowing those before it. */
+function layersOf(species: Species[]) {
+  const document = theDocument()
+  const layers = [...document.layers]
+  return species.map((s) => {
+    const layer = newLayer({ ...document, layers }, s, takenHold())
+    layers.push(layer)
+    return layer
+  })
+}
+
+function add(layers: ReturnType<typeof newLayer>[]) {
+  const commands: Command[] = layers.map((layer) => ({ do: 'add_layer', layer, place: 0 }))
+  useScene.getState().run(commands.length === 1 ? commands[0] : { do: 'all', commands })
+  useUi.getState().set({ layer: layers[0].id, together: [], station: 'planting' })
 }

@@ -5,6 +5,7 @@ import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { MENU, MENU_ITEM } from '../ui/menu'
 import { duplicateOf } from './duplicate'
+import { freshGroup, groupsOf } from './groups'
 
 export interface LayerMenuProps {
   layer: Layer
@@ -15,7 +16,7 @@ export interface LayerMenuProps {
 /** What else can be done with a layer. */
 export function LayerMenu({ layer, onRename, onNudge }: LayerMenuProps) {
   const layers = useScene((s) => s.scene!.document.layers)
-  const { run } = useScene.getState()
+  const { run, editLayer } = useScene.getState()
   const set = useUi((s) => s.set)
   const alone = useUi((s) => s.alone)
   const duplicate = () => {
@@ -23,12 +24,16 @@ export function LayerMenu({ layer, onRename, onNudge }: LayerMenuProps) {
     run(command)
     set({ layer: command.copy, together: [] })
   }
+  const groups = groupsOf(layers)
+  // Layers that are edited along with it go with it.
+  const group = (value: string | null) => editLayer(layer.id, { set: 'group', value })
   const items: [string, () => void, boolean?][] = [
     ['Rename', onRename, layer.locked],
     ['Duplicate', duplicate],
     [alone === layer.id ? 'Show all again' : 'Show alone', () => set({ alone: alone === layer.id ? null : layer.id })],
     ['Move up', () => onNudge(-1), layer.locked],
     ['Move down', () => onNudge(1), layer.locked],
+    ...(layer.group ? [[`Take out of ${layer.group}`, () => group(null)] as [string, () => void]] : []),
     ['Delete', () => run({ do: 'remove_layer', id: layer.id }), layer.locked],
   ]
   return (
@@ -44,6 +49,13 @@ export function LayerMenu({ layer, onRename, onNudge }: LayerMenuProps) {
           {items.map(([name, action, off]) => (
             <DropdownMenu.Item key={name} className={MENU_ITEM} disabled={off} onSelect={() => setTimeout(action)}>
               {name}
+            </DropdownMenu.Item>
+          ))}
+          <DropdownMenu.Separator className="my-1 h-px bg-rule" />
+          <DropdownMenu.Label className="px-2 py-0.5 text-xs text-soft">Into a group</DropdownMenu.Label>
+          {[...groups.map((g) => g.name).filter((name) => name !== layer.group), null].map((name) => (
+            <DropdownMenu.Item key={name ?? ''} className={MENU_ITEM} onSelect={() => group(name ?? freshGroup(groups))}>
+              {name ?? 'A new one'}
             </DropdownMenu.Item>
           ))}
         </DropdownMenu.Content>

@@ -84,3 +84,25 @@ test('a hidden one can be shown and a locked one unlocked', () => {
   expect(screen.getByLabelText('Unlock Marram')).toBeTruthy()
   expect(screen.getByTestId('layer-3').getAttribute('draggable')).toBe('false')
 })
+
+test('arrows go from layer to layer, and Enter leads on to the sentence', async () => {
+  const layers = [sampleLayer(3, 'Marram'), sampleLayer(4, 'Gorse')]
+  useScene.setState({ scene: sampleScene(layers), editLayer, run })
+  shown(
+    <>
+      <aside>
+        {layers.map((l) => <LayerRow key={l.id} layer={l} dropHere={false} onDragStart={() => undefined} onDrop={() => undefined} onNudge={() => undefined} />)}
+      </aside>
+      <p data-testid="sentence">
+        <button type="button">2.4 per m²</button>
+      </p>
+    </>,
+  )
+  const user = userEvent.setup()
+  screen.getByText('Marram').closest('button')!.focus()
+  await user.keyboard('{ArrowDown}{ArrowDown}')
+  expect(document.activeElement?.textContent).toBe('Gorse')
+  expect(useUi.getState()).toMatchObject({ layer: 4, together: [] })
+  await user.keyboard('{Enter}')
+  await vi.waitFor(() => expect(document.activeElement?.textContent).toBe('2.4 per m²'))
+})

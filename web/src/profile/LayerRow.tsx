@@ -27,6 +27,23 @@ function takeAlong(id: number) {
   set({ together: together.includes(id) ? together.filter((o) => o !== id) : [...together, id], station: 'planting' })
 }
 
+/** Goes on to the layer above or below, and chooses it. */
+function walk(row: EventTarget & Element, by: number) {
+  const rows = [...row.closest('aside')!.querySelectorAll<HTMLElement>('[data-row]')]
+  const next = rows[rows.indexOf(row as HTMLElement) + by]
+  if (!next) return
+  next.focus()
+  useUi.getState().set({ layer: Number(next.dataset.row), together: [] })
+}
+
+/** Chooses a layer and leads the keyboard to its sheet. */
+function openSheet(id: number) {
+  const { set, unfold } = useUi.getState()
+  set({ layer: id, together: [], station: 'planting' })
+  unfold('sheet')
+  requestAnimationFrame(() => document.querySelector<HTMLElement>('[data-testid=sentence] button')?.focus())
+}
+
 /** A layer: key, name, how many stand, eye, lock. */
 export function LayerRow({ layer, dropHere, onDragStart, onDrop, onNudge }: LayerRowProps) {
   const chosen = useUi((s) => s.layer === layer.id)
@@ -34,13 +51,16 @@ export function LayerRow({ layer, dropHere, onDragStart, onDrop, onNudge }: Laye
   const alone = useUi((s) => s.alone)
   const set = useUi((s) => s.set)
   const { editLayer, run } = useScene.getState()
-  const { data, error } = usePlants(layer)
+  const { data, error, isFetching } = usePlants(layer)
   const [naming, setNaming] = useState(false)
   const tally = data?.tally
   const capped = tally?.refused.some((r) => r.reason.rule === 'cap' && r.count > 0)
 
   const keys = (e: KeyboardEvent) => {
     if (e.key === 'F2') setNaming(true)
+    else if (e.key === 'Enter') openSheet(layer.id)
+    else if (!e.altKey && e.key === 'ArrowUp') walk(e.currentTarget, -1)
+    else if (!e.altKey && e.key === 'ArrowDown') walk(e.currentTarget, 1)
     else if (e.key === 'Delete') run({ do: 'remove_layer', id: layer.id })
     else if (e.altKey && e.key === 'ArrowUp') onNudge(-1)
     else if (e.altKey && e.key === 'ArrowDown') onNudge(1)
@@ -77,6 +97,8 @@ export function LayerRow({ layer, dropHere, onDragStart, onDrop, onNudge }: Laye
         <button
           type="button"
           aria-pressed={chosen}
+          data-row={layer.id}
+          aria-keyshortcuts="ArrowUp ArrowDown Enter F2 Delete Alt+ArrowUp Alt+ArrowDown"
           className="flex h-full min-w-0 flex-1 items-center gap-1.5 text-left"
           title="Ctrl-click edits several layers together"
           onClick={(e) => (e.ctrlKey || e.metaKey || e.shiftKey ? takeAlong(layer.id) : set({ layer: layer.id, together: [], station: 'planting' }))}
@@ -87,8 +109,8 @@ export function LayerRow({ layer, dropHere, onDragStart, onDrop, onNudge }: Laye
           <span className={`truncate ${chosen ? 'font-semibold' : ''}`}>{layer.name}</span>
         </button>
       )}
-      <Hint text={error ? `Could not grow: ${error.message}` : tally ? `${showCount(tally.placed)} stand, ${showCount(tally.asked)} asked for${capped ? `; the ceiling ${tally.cap < layer.cap ? 'of the scene' : 'of the layer'} is reached` : ''}` : 'Growing'}>
-        <span className={`font-mono text-[11px] ${capped ? 'font-medium text-iron' : 'text-soft'}`} data-testid={`count-${layer.id}`} data-placed={tally?.placed}>
+      <Hint text={error ? `Could not grow: ${error.message}` : tally ? `${isFetching ? 'Growing; of before: ' : ''}${showCount(tally.placed)} stand, ${showCount(tally.asked)} asked for${capped ? `; the ceiling ${tally.cap < layer.cap ? 'of the scene' : 'of the layer'} is reached` : ''}` : 'Growing'}>
+        <span className={`font-mono text-[11px] transition-opacity ${isFetching ? 'opacity-45' : ''} ${capped ? 'font-medium text-iron' : 'text-soft'}`} data-growing={isFetching} data-testid={`count-${layer.id}`} data-placed={tally?.placed}>
           {error ? <span className="text-iron">not grown</span> : tally ? showCount(tally.placed) : '…'}
           {capped && (tally!.placed === 0 ? ' cut' : '')}
         </span>

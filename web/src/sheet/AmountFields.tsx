@@ -31,7 +31,7 @@ export function AmountFields({ layer }: { layer: Layer }) {
   const mark = (unit: Amount['unit']) => `rounded-md p-1.5 ${amount.unit === unit ? 'bg-thrift-wash' : ''}`
 
   return (
-    <div className="-mx-1.5 grid grid-cols-2 gap-1">
+    <div className="-mx-1.5 grid grid-cols-2 gap-1" data-units>
       <div className={`${mark('per_m2')} relative`}>
         <NumberField
           label="per"

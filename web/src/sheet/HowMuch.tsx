@@ -14,7 +14,9 @@ import { TallyBar } from './TallyBar'
 /** How much: amount, pattern, arrangement, and the account of what came of it. */
 export function HowMuch({ layer }: { layer: Layer }) {
   const { editLayer } = useScene.getState()
-  const { data, error } = usePlants(layer)
+  const { data, error, isFetching } = usePlants(layer)
+  // Until a change is saved and its plants are there, numbers are those of before.
+  const before = useScene((s) => s.saving.waiting > 0) || isFetching
   return (
     <Part
       title="How much"
@@ -29,7 +31,7 @@ export function HowMuch({ layer }: { layer: Layer }) {
           This layer could not grow: {error.message}.
         </p>
       )}
-      {data && <TallyBar of={layer.id} tally={data.tally} byChance={layer.pattern === 'random' || layer.pattern === 'clumped'} />}
+      {data && <TallyBar of={layer.id} tally={data.tally} growing={before} byChance={layer.pattern === 'random' || layer.pattern === 'clumped'} />}
       {data?.tally.room != null && (
         <p className="mt-1 text-xs text-soft" data-testid="room">
           This pattern has {showCount(data.tally.room)} places on the whole ground; a larger amount finds no more.

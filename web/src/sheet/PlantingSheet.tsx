@@ -39,7 +39,7 @@ export function PlantingSheet() {
   return (
     <>
       <header className="border-b border-rule px-4 pt-3 pb-3.5">
-        <div className="mb-1.5 flex items-baseline justify-between">
+        <div className="mb-1.5 flex items-baseline justify-between pr-6">
           <h2 className="text-sm font-semibold">{layer.name}</h2>
           <span className="text-xs text-soft">
             layer {layers.indexOf(layer) + 1} of {layers.length}

@@ -41,3 +41,17 @@ test('that of a locked layer opens nothing', async () => {
   await user.click(screen.getByText('2.4 per m²'))
   expect(document.querySelector('[data-radix-popper-content-wrapper]')).toBeNull()
 })
+
+/** Broke: each number had to be found with the mouse again. */
+test('Tab takes what was typed and goes on to the next number, from one value to the next', async () => {
+  const user = sentence()
+  await user.click(screen.getByText('2.4 per m²'))
+  const amount = await screen.findByTestId('amount-per-m2')
+  expect(document.activeElement).toBe(amount)
+  await user.keyboard('3')
+  // The same amount in other units is no stop on the way.
+  await user.tab()
+  expect(editLayer.mock.calls.some(([, edit]) => edit.set === 'amount' && edit.value.value === 3)).toBe(true)
+  const mask = (await screen.findByLabelText('ends at')).closest('[role=dialog]')!
+  await vi.waitFor(() => expect(document.activeElement).toBe(mask.querySelector('input[inputmode=decimal]')))
+})

@@ -32,7 +32,7 @@ export function reasonWords(reason: Schemas['Reason']): string {
 const Dot = ({ colour }: { colour: string }) => <span className="size-2 shrink-0 rounded-sm" style={{ background: colour }} aria-hidden />
 
 /** Of all the places looked at: how many hold a plant, and which rule refused the rest; where another layer did, who gives way to whom. */
-export function TallyBar({ of, tally, byChance }: { of: number; tally: Tally; byChance: boolean }) {
+export function TallyBar({ of, tally, byChance, growing = false }: { of: number; tally: Tally; byChance: boolean; growing?: boolean }) {
   const parts = [
     { name: 'placed', count: tally.placed, colour: 'var(--sea)', by: undefined },
     ...tally.refused.map((r, i) => ({
@@ -45,7 +45,7 @@ export function TallyBar({ of, tally, byChance }: { of: number; tally: Tally; by
   const whole = Math.max(1, tally.candidates)
 
   return (
-    <figure className="mt-2.5" aria-label="Asked, placed, refused" data-testid="tally">
+    <figure className={`mt-2.5 transition-opacity ${growing ? 'opacity-45' : ''}`} aria-label="Asked, placed, refused" aria-busy={growing} data-testid="tally">
       <p className="mb-1 text-xs text-soft">
         <span className="font-mono text-ink" data-testid="asked">
           {showCount(tally.asked)}
@@ -54,7 +54,7 @@ export function TallyBar({ of, tally, byChance }: { of: number; tally: Tally; by
         <span className="font-mono text-ink" data-testid="placed" data-placed={tally.placed}>
           {showCount(tally.placed)}
         </span>{' '}
-        placed; {showCount(tally.candidates)} places looked at
+        placed; {growing ? 'growing\u2026' : <>{showCount(tally.candidates)} places looked at</>}
         {byChance && tally.placed !== tally.asked && tally.refused.every((r) => r.reason.rule !== 'cap' || r.count === 0) && (
           <>. Places at random fall unevenly over what the masks allow, so the two need not agree</>
         )}

@@ -25,7 +25,8 @@ export function CompareStills() {
     queryFn: () =>
       wanted(api.GET('/api/stills/{still}/differences/{other}', { params: { path: { still: a!.id, other: b!.id } } })),
   })
-  if (!a?.picture) return null
+  // A pair that was just asked for comes when both are there.
+  if (!a?.picture || (b && !b.picture)) return null
   const picture = (s: typeof a, className = '') => (
     <img src={`/api/blobs/${s.picture}`} alt={`${s.shot_name}, ${ageOf(s.seq, seq)}`} className={`max-h-full min-h-0 max-w-full object-contain ${className}`} />
   )

@@ -1,16 +1,15 @@
 import { Aperture } from 'lucide-react'
 import { useState } from 'react'
-import { api, wanted, type Shot } from '../api/client'
-import { queries } from '../state/data'
+import type { Shot } from '../api/client'
 import { useScene } from '../state/scene'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
 import { Part } from '../ui/Part'
 import { showNumber } from '../ui/parse'
+import { takeStill } from './takeStill'
 
 /** Picture size, samples, and the button that takes the still. */
 export function StillPart({ shot }: { shot: Shot }) {
-  const id = useScene((s) => s.scene!.id)
   const { editShot, say } = useScene.getState()
   const [busy, setBusy] = useState(false)
   const paths = (shot.width_px * shot.height_px * shot.samples) / 1e6
@@ -18,8 +17,7 @@ export function StillPart({ shot }: { shot: Shot }) {
   const take = async () => {
     setBusy(true)
     try {
-      await wanted(api.POST('/api/scenes/{scene}/stills', { params: { path: { scene: id } }, body: { shot: shot.id } }))
-      await queries.invalidateQueries({ queryKey: ['stills', id] })
+      await takeStill(shot.id)
     } catch (e) {
       say(e instanceof Error ? e.message : String(e))
     } finally {

@@ -2,6 +2,7 @@ import { create } from 'zustand'
 import type { Layer, Mask, Schemas } from '../api/client'
 import type { Painting } from '../sheet/masks/painting'
 import type { Sculpting } from '../site/sculpting'
+import type { Way } from '../view/ways'
 
 export type Station = 'site' | 'nursery' | 'planting' | 'shots' | 'handoff'
 export const STATIONS: { id: Station; name: string; what: string }[] = [
@@ -21,6 +22,12 @@ export type Drawing =
   | { what: 'obstacle'; kind: Schemas['Shape']['kind']; shape?: Schemas['Shape']; name?: string }
 export type Theme = 'chalk' | 'dusk'
 
+/** The profile on the left, the sheet on the right. */
+export type Side = 'profile' | 'sheet'
+/** On a page narrower than this only one side is open at a time, pixels. */
+const NARROW = 1100
+const narrow = () => globalThis.innerWidth < NARROW
+
 interface UiState {
   station: Station
   layer: number | null
@@ -32,6 +39,8 @@ interface UiState {
   kept: Record<number, Layer>
   /** Share of the plants that the view draws, above 0 to 1. */
   previewShare: number
+  /** How plants of all layers are drawn for now; `auto` leaves each layer as it is set. */
+  allAs: Way
   /** The species that is looked at in the nursery. */
   species: string | null
   /** A second one beside it. */
@@ -68,9 +77,17 @@ interface UiState {
   reading: Reading | null
   /** Whether plants stay in sight while the ground is read. */
   readWithPlants: boolean
+  /** Groups of layers that are folded in the profile. */
+  tucked: string[]
+  /** Which sides of the page are folded to a rail. */
+  folded: Record<Side, boolean>
+  /** Whether the card of keys lies over the page. */
+  keys: boolean
   /** Two stills beside each other. */
   compared: { a: string; b: string | null } | null
   set(change: Partial<UiState>): void
+  fold(side: Side): void
+  unfold(side: Side): void
   look(setting: string): void
 }
 
@@ -90,6 +107,7 @@ export const useUi = create<UiState>((set) => ({
   alone: null,
   kept: {},
   previewShare: 1,
+  allAs: 'auto',
   species: null,
   beside: null,
   shelf: 'species',
@@ -113,7 +131,12 @@ export const useUi = create<UiState>((set) => ({
   reading: null,
   readWithPlants: false,
   compared: null,
+  folded: { profile: narrow(), sheet: false },
+  keys: false,
+  tucked: [],
   set: (change) => set(change),
+  fold: (side) => set((s) => ({ folded: { ...s.folded, [side]: true } })),
+  unfold: (side) => set((s) => ({ folded: narrow() ? { profile: side !== 'profile', sheet: side !== 'sheet' } : { ...s.folded, [side]: false } })),
   look: (setting) => set((s) => ({ focus: { setting, count: (s.focus?.count ?? 0) + 1 } })),
 }))
 

@@ -1,5 +1,6 @@
-import { api, wanted, type Layer, type PlacedGround } from '../api/client'
+import { api, wanted, type Layer } from '../api/client'
 import type { PlantsBuffer } from '../api/buffers'
+import { standings, type Standing } from '../state/grounds'
 import { freshId, useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { useView } from '../state/view'
@@ -11,10 +12,10 @@ import { plantAt, plantsWithin, type Point, type Point3 } from './picking'
 export const MOST_IN_HAND = 3000
 
 const say = (message: string) => useScene.getState().say(message)
-const grounds = () => useScene.getState().scene!.document.grounds ?? []
+const grounds = () => standings(useScene.getState().scene!.document)
 
 /** A point of the scene as a ground beside the land sees it. */
-export function toLocal(ground: PlacedGround | undefined, p: Point3): [number, number, number] {
+export function toLocal(ground: Standing | undefined, p: Point3): [number, number, number] {
   if (!ground) return [p.x, p.y, p.z]
   const [dx, dy, dz] = [p.x - ground.x_m, p.y - ground.y_m, p.z - ground.z_m]
   const [s, c] = [Math.sin((ground.turn_deg * Math.PI) / 180), Math.cos((ground.turn_deg * Math.PI) / 180)]
@@ -23,7 +24,7 @@ export function toLocal(ground: PlacedGround | undefined, p: Point3): [number, n
 }
 
 /** The way back. */
-export function toScene(ground: PlacedGround | undefined, [x, y, z]: number[]): Point3 {
+export function toScene(ground: Standing | undefined, [x, y, z]: number[]): Point3 {
   if (!ground) return { x, y, z }
   const [s, c] = [Math.sin((ground.turn_deg * Math.PI) / 180), Math.cos((ground.turn_deg * Math.PI) / 180)]
   return { x: ground.x_m + x * c - z * s, y: ground.y_m + y, z: ground.z_m + z * c + x * s }

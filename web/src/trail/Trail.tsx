@@ -1,4 +1,4 @@
-import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react'
+import { Keyboard, Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react'
 import { useScene } from '../state/scene'
 import { applyTheme, useUi } from '../state/ui'
 import { IconButton } from '../ui/IconButton'
@@ -34,6 +34,7 @@ export function Trail() {
         <IconButton icon={Redo2} label={`Redo (Ctrl+Shift+Z), ${scene.redo_steps} steps`} disabled={scene.redo_steps === 0} onClick={redo} />
         <Saved />
         <Budget />
+        <IconButton icon={Keyboard} label="Keys (?)" onClick={() => set({ keys: true })} />
         <IconButton
           icon={theme === 'chalk' ? Moon : Sun}
           label={theme === 'chalk' ? 'Dusk: for dim rooms' : 'Chalk: for daylight'}

@@ -1,6 +1,13 @@
 import { useEffect } from 'react'
 import { useScene } from '../state/scene'
-import { STATIONS, useUi } from '../state/ui'
+import { STATIONS, useUi, type Side } from '../state/ui'
+
+/** Folds a side of the page, or opens it again. */
+function turn(side: Side) {
+  const { folded, fold, unfold } = useUi.getState()
+  if (folded[side]) unfold(side)
+  else fold(side)
+}
 
 /** Keys that work everywhere but in a field: 1 to 5 for the stations, undo, redo, search, P and C in the view, + and - for a brush. */
 export function useKeys() {
@@ -30,6 +37,9 @@ export function useKeys() {
         if (station) set({ station: station.id })
         else if (key === 'p') set({ mode: mode === 'plan' ? 'perspective' : 'plan' })
         else if (key === 'c') set({ contours: !contours })
+        else if (e.key === '?') set({ keys: true })
+        else if (e.key === '[') turn('profile')
+        else if (e.key === ']') turn('sheet')
         else if (e.key === 'Escape' && painting) set({ painting: null })
         else if (e.key === 'Escape' && sculpting) set({ sculpting: null })
         else if (painting && (e.key === '+' || e.key === '-')) {

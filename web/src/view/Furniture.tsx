@@ -14,6 +14,7 @@ import { NorthArrow } from './NorthArrow'
 import { ScaleBar } from './ScaleBar'
 import { READINGS, showReading } from './readings'
 import { ShotMenu } from './ShotMenu'
+import { WAYS, type Way } from './ways'
 import type { Laid } from './useOverlay'
 
 const CHIP = 'rounded-md border border-rule bg-panel/92 text-ink shadow-sm'
@@ -28,13 +29,15 @@ const SHARES = [
 
 /** The marks of a map: north, scale, contours, and what is under the pointer. */
 export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; laid: Laid | null }) {
-  const { mode, contours, probing, reading, previewShare, keyed, station, layer: chosen, set } = useUi()
+  const { mode, contours, probing, reading, previewShare, allAs, keyed, station, layer: chosen, set } = useUi()
   const layer = useLayer(chosen)
   const tended = useHand((s) => s.layer)
   const { pointer, frame } = useView()
   const standing = useGrown().reduce((sum, g) => sum + (g.layer.visible ? (g.tally?.placed ?? 0) : 0), 0)
   const on = useScene((s) => s.scene?.document.grounds?.find((g) => g.id === pointer?.ground))
-  const lighter = frame && frame.settled && (frame.asDots + frame.asCards > 0 || previewShare < 1)
+  const layers = useScene((s) => s.scene!.document.layers)
+  const kept = layers.filter((l) => l.visible && l.show_as === 'stills').length
+  const lighter = frame && frame.settled && (frame.asDots + frame.asCards > 0 || previewShare < 1 || allAs !== 'auto' || kept > 0)
 
   const laidWords =
     pointer?.laid == null || !laid || !reading || ['slope', 'altitude'].includes(reading)
@@ -76,13 +79,23 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
           ? `E ${showNumber(pointer.x, 1)}  N ${showNumber(-pointer.z, 1)}  altitude ${showNumber(pointer.y, 2)} m  slope ${showNumber(pointer.slope, 0)}°${laidWords}${on ? `  ${on.name}` : ''}`
           : 'Point at the ground'}
       </output>
-      <div className="absolute bottom-11 left-3">
+      <div className="absolute bottom-11 left-3 flex items-center gap-1.5">
         <Hint text="Draws only a part of the plants, to see through them or to work faster. Nothing is changed: counts, stills and handoff have them all.">
           <select aria-label="Share of the plants that is drawn" data-testid="preview-share" value={previewShare} onChange={(e) => set({ previewShare: Number(e.currentTarget.value) })}
             className={`${CHIP} h-6 px-1 text-xs ${previewShare < 1 ? 'border-thrift! font-medium' : 'text-soft!'}`}>
             {SHARES.map((s) => (
               <option key={s.share} value={s.share}>
                 {s.name}
+              </option>
+            ))}
+          </select>
+        </Hint>
+        <Hint text="Draws the plants of all layers lightly for now. Nothing is changed: what each layer is set to comes back, and stills and handoff have every plant in full.">
+          <select aria-label="How plants of all layers are drawn" data-testid="all-as" value={allAs} onChange={(e) => set({ allAs: e.currentTarget.value as Way })}
+            className={`${CHIP} h-6 px-1 text-xs ${allAs !== 'auto' ? 'border-thrift! font-medium' : 'text-soft!'}`}>
+            {WAYS.map((w) => (
+              <option key={w.id} value={w.id}>
+                {w.all}
               </option>
             ))}
           </select>
@@ -99,6 +112,8 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
             {frame.asCards > 0 && `, ${showCount(frame.asCards)} as cards`}
             {frame.asDots > 0 && `, ${showCount(frame.asDots)} as dots`}
             {previewShare < 1 && `; ${SHARES.find((s) => s.share === previewShare)!.of} of ${showCount(standing)} drawn`}
+            {allAs === 'auto' && kept > 0 && `; ${kept} ${kept === 1 ? 'layer' : 'layers'} in stills only`}
+            {allAs !== 'auto' && `; all as ${WAYS.find((w) => w.id === allAs)!.all.toLowerCase()}`}
           </p>
         </Hint>
       )}

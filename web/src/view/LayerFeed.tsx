@@ -49,8 +49,10 @@ function SpeciesFeed({ layer, place, fits, species, plants }: SpeciesFeedProps) 
   const [look, setLook] = useState<SpeciesMeshes | null>(null)
   const scene = useScene((s) => s.scene?.id)
   const alone = useUi((s) => s.alone)
-  const visible = alone === null ? layer.visible : alone === layer.id
-  const forced = layer.show_as && layer.show_as !== 'auto' ? SHOWN_AS.indexOf(layer.show_as) : null
+  const allAs = useUi((s) => s.allAs)
+  const way = allAs === 'auto' ? (layer.show_as ?? 'auto') : allAs
+  const visible = (alone === null ? layer.visible : alone === layer.id) && way !== 'stills'
+  const forced = way === 'auto' || way === 'stills' ? null : SHOWN_AS.indexOf(way)
   const key = useUi((s) => s.keyed) ? keyOf(layer.id).colour : null
   const name = `${layer.id} ${species?.id}`
 

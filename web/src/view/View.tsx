@@ -6,6 +6,7 @@ import { useScene, useShot } from '../state/scene'
 import { useUi } from '../state/ui'
 import { useView } from '../state/view'
 import { Asked } from './Asked'
+import { Growing } from './Growing'
 import { Furniture } from './Furniture'
 import { LayerFeed } from './LayerFeed'
 import { sampleAt } from './stage/grid'
@@ -26,6 +27,7 @@ import { usePaint } from './brush/usePaint'
 import { useSculpt } from './brush/useSculpt'
 import { useHand } from '../tend/hand'
 import { DriftLines } from '../tend/DriftLines'
+import { Start } from '../profile/Start'
 import { TendOverlay } from '../tend/TendOverlay'
 import { useTend } from '../tend/useTend'
 
@@ -225,6 +227,8 @@ export function View() {
       {drawing && <DrawLine key={JSON.stringify(drawing)} drawing={drawing} />}
       <TendOverlay />
       <DriftLines />
+      <Growing />
+      <Start />
       <Asked />
       <Pins />
       {error && (error as { code?: string }).code !== 'outdated' && (

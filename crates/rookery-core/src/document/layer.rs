@@ -33,13 +33,17 @@ pub struct Layer {
     pub on_plants: Option<LayerId>,
     /// Hidden layers are neither shown nor rendered nor handed off.
     pub visible: bool,
-    /// Locked layers refuse every change but unlocking, showing and hiding.
+    /// Locked layers refuse every change but unlocking, showing, hiding and grouping.
     pub locked: bool,
     /// Another number, another arrangement.
     pub seed: u32,
     /// Seeds of arrangements to come back to, at most 24, each once.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub kept_seeds: Vec<u32>,
+    /// The group it belongs to, 1 to 80 characters: those of one group are folded, hidden and locked together. Nothing of it grows
+    /// otherwise.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub group: Option<String>,
     /// How the places are chosen.
     pub pattern: Pattern,
     /// How many are asked for.
@@ -164,6 +168,8 @@ pub enum ShowAs {
     Box,
     /// As a dot.
     Dot,
+    /// Not at all in the view; in stills and handoff as ever. For what is too heavy to draw.
+    Stills,
 }
 
 impl ShowAs {

@@ -42,6 +42,9 @@ pub enum Quantity {
     Distance,
     /// Height above the water that is nearest on the plan, metres; below zero under water. Unknown where there is none.
     WaterHeight,
+    /// Depth of the water that stands on the ground there, metres; at or below zero, and -1 at least, where it is dry. On a water: how deep
+    /// the land lies under it.
+    WaterDepth,
     /// The way downhill to a track or an outline, as water takes it, metres; to within a sample of the ground.
     Downhill,
     /// What was painted there, 0 to 1.
@@ -58,7 +61,7 @@ pub enum Quantity {
 
 impl Quantity {
     /// All of them.
-    pub const ALL: [Self; 19] = [
+    pub const ALL: [Self; 20] = [
         Self::Slope,
         Self::Altitude,
         Self::HeightShare,
@@ -72,6 +75,7 @@ impl Quantity {
         Self::Noise,
         Self::Distance,
         Self::WaterHeight,
+        Self::WaterDepth,
         Self::Downhill,
         Self::Painted,
         Self::Facing,

@@ -343,25 +343,23 @@ impl Document {
         land.into_iter().chain(self.grounds.iter().map(|g| g.id)).collect()
     }
 
-    /// The grounds a layer grows on.
+    /// The grounds a layer grows on: those it names, or all but the waters where it names none.
     pub fn grounds_of(&self, layer: &Layer) -> Vec<GroundId> {
         if layer.on_plants.is_some() {
             return vec![GroundId::PLANTS];
         }
-        let chosen = |id: &GroundId| layer.grounds.is_empty() || layer.grounds.contains(id);
-        self.ground_ids().into_iter().filter(chosen).collect()
-    }
-
-    /// A ground beside the land.
-    pub fn placed(&self, id: GroundId) -> Option<&PlacedGround> {
-        self.grounds.iter().find(|g| g.id == id)
+        if layer.grounds.is_empty() {
+            return self.ground_ids();
+        }
+        let all = self.ground_ids().into_iter().chain(self.water_ids());
+        all.filter(|id| layer.grounds.contains(id)).collect()
     }
 
     /// The sculpting strokes of a ground; none for one that is not there.
     pub fn strokes_on(&self, id: GroundId) -> &[Stroke] {
         match id {
             GroundId::LAND => &self.ground.strokes,
-            other => self.placed(other).map_or(&[], |g| &g.strokes),
+            other => self.grounds.iter().find(|g| g.id == other).map_or(&[], |g| &g.strokes),
         }
     }
 

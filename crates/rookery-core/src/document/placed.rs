@@ -1,8 +1,9 @@
 //! Grounds beside the land: meshes and further terrains, each placed, turned and scaled.
 
-use super::site::{Earths, MeshPlacing, Stroke};
-use super::{BlobId, HeightmapGround, NoiseGround};
+use super::site::{Earths, MeshPlacing, Stroke, WaterId, WaterPlane};
+use super::{BlobId, Document, GroundSource, HeightmapGround, NoiseGround};
 use serde::{Deserialize, Serialize};
+use std::borrow::Cow;
 
 #[cfg(feature = "openapi")]
 use utoipa::ToSchema;
@@ -18,6 +19,21 @@ impl GroundId {
     pub const LAND: Self = Self(0);
     /// The plants of another layer, for a layer that grows on them. No ground of a scene has this number.
     pub const PLANTS: Self = Self(u32::MAX);
+    /// The water that is everywhere, as far as the land reaches.
+    pub const WATER: Self = Self(Self::WATERS + Self::MOST_WATERS);
+    /// From here on grounds are sheets of water, numbered as they are.
+    const WATERS: u32 = 1 << 30;
+    const MOST_WATERS: u32 = (1 << 30) - 1;
+
+    /// The surface of a sheet of water; none for a sheet whose number is too large for it.
+    pub fn of_water(id: WaterId) -> Option<Self> {
+        (id.0 < Self::MOST_WATERS).then(|| Self(Self::WATERS + id.0))
+    }
+
+    /// Whether it is the surface of a water.
+    pub fn is_water(self) -> bool {
+        (Self::WATERS..=Self::WATER.0).contains(&self.0)
+    }
 }
 
 /// Which way is up for what grows on a ground.
@@ -121,6 +137,21 @@ pub enum PlacedSource {
     Noise(NoiseGround),
     /// A terrain from a file.
     Heightmap(HeightmapGround),
+    /// The surface of a water. A scene has it as a sheet of water, not as a ground of its own.
+    Water(WaterSurface),
+}
+
+/// The level surface of a water: its middle is the origin.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct WaterSurface {
+    /// West to east, metres.
+    pub width_m: f32,
+    /// North to south, metres.
+    pub depth_m: f32,
+    /// An oval, not a rectangle.
+    pub round: bool,
 }
 
 impl PlacedSource {
@@ -163,4 +194,114 @@ pub struct PlacedGround {
     /// A hidden ground and what grows on it are not in the view, stills or handoff.
     #[serde(default)]
     pub hidden: bool,
+}
+
+impl PlacedGround {
+    /// The surface of a sheet of water, to grow on.
+    fn on_water(id: GroundId, water: &WaterPlane) -> Self {
+        Self {
+            id,
+            name: water.name.clone(),
+            source: PlacedSource::Water(WaterSurface {
+                width_m: water.width_m,
+                depth_m: water.depth_m,
+                round: water.round,
+            }),
+            x_m: water.x_m,
+            y_m: water.height_m,
+            z_m: water.z_m,
+            turn_deg: water.turn_deg,
+            scale: 1.0,
+            upright: Upright::Gravity,
+            earths: Earths::default(),
+            strokes: Vec::new(),
+            hidden: false,
+        }
+    }
+}
+
+impl Document {
+    /// The waters of the scene as grounds: the one that is everywhere, if there is any, and its sheets. Layers grow on them only where
+    /// they say so.
+    pub fn water_ids(&self) -> Vec<GroundId> {
+        let everywhere = self.ground.water_m.filter(|_| !self.ground.absent).map(|_| GroundId::WATER);
+        everywhere.into_iter().chain(self.waters.iter().filter_map(|w| GroundId::of_water(w.id))).collect()
+    }
+
+    /// Whether something can grow on it here: it is one of the grounds of the scene, or one of its waters.
+    pub fn has_ground(&self, id: GroundId) -> bool {
+        self.ground_ids().contains(&id) || self.water_ids().contains(&id)
+    }
+
+    /// A ground beside the land, or the surface of a water.
+    pub fn placed(&self, id: GroundId) -> Option<Cow<'_, PlacedGround>> {
+        if let Some(ground) = self.grounds.iter().find(|g| g.id == id) {
+            return Some(Cow::Borrowed(ground));
+        }
+        if id == GroundId::WATER {
+            return self.everywhere().map(|w| Cow::Owned(PlacedGround::on_water(id, &w)));
+        }
+        let sheet = self.waters.iter().find(|w| GroundId::of_water(w.id) == Some(id))?;
+        Some(Cow::Owned(PlacedGround::on_water(id, sheet)))
+    }
+
+    /// The water that is everywhere, as a sheet as large as the land.
+    fn everywhere(&self) -> Option<WaterPlane> {
+        let height_m = self.ground.water_m.filter(|_| !self.ground.absent)?;
+        let (width_m, depth_m) = match &self.ground.source {
+            GroundSource::Noise(n) => (n.size_m, n.size_m),
+            GroundSource::Heightmap(h) => (h.width_m, h.depth_m),
+        };
+        Some(WaterPlane {
+            id: WaterId(0),
+            name: "the water".to_owned(),
+            height_m,
+            x_m: 0.0,
+            z_m: 0.0,
+            width_m,
+            depth_m,
+            turn_deg: 0.0,
+            round: false,
+        })
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::document::{Layer, LayerId, bare};
+    use crate::nursery::ready;
+
+    fn pool(id: u32) -> WaterPlane {
+        let everywhere =
+            Document { ground: crate::document::Ground { water_m: Some(2.0), ..bare().ground }, ..bare() };
+        WaterPlane { id: WaterId(id), name: "Pool".into(), round: true, ..everywhere.everywhere().unwrap() }
+    }
+
+    #[test]
+    fn a_layer_grows_on_water_only_where_it_says_so() {
+        let mut d = bare();
+        d.waters = vec![pool(0), pool(7)];
+        d.ground.water_m = Some(1.0);
+        assert_eq!(d.water_ids().len(), 3);
+        let mut layer = Layer::usual(&ready()[0], LayerId(1), "New");
+        assert_eq!(d.grounds_of(&layer), d.ground_ids());
+        layer.grounds = vec![GroundId::of_water(WaterId(7)).unwrap(), GroundId::LAND];
+        assert_eq!(d.grounds_of(&layer).len(), 2);
+        layer.grounds = vec![GroundId::WATER];
+        assert_eq!(d.grounds_of(&layer), [GroundId::WATER]);
+        d.ground.water_m = None;
+        assert!(d.grounds_of(&layer).is_empty(), "no water is there any more");
+    }
+
+    #[test]
+    fn waters_have_numbers_that_no_other_ground_has() {
+        let last = WaterId((1 << 30) - 2);
+        let ids = [WaterId(0), WaterId(7), last].map(|id| GroundId::of_water(id).unwrap());
+        assert!(ids.iter().chain([&GroundId::WATER]).all(|id| id.is_water()));
+        assert!(
+            !GroundId::LAND.is_water() && !GroundId::PLANTS.is_water() && !ids.contains(&GroundId::WATER)
+        );
+        assert_eq!(GroundId::of_water(WaterId(u32::MAX)), None);
+    }
 }

@@ -53,6 +53,9 @@ pub enum Refusal {
         /// The id.
         id: u32,
     },
+    /// A ground beside the land says that it is a water.
+    #[error("a sheet of water is set in as water, not as a ground of its own")]
+    WaterIsNoGround,
     /// The ground is a mesh.
     #[error("\u{201c}{name}\u{201d} is a mesh; only terrains can be sculpted")]
     NotSculpted {

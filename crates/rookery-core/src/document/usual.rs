@@ -16,15 +16,20 @@ impl Layer {
         let kind = species.kind;
         let stone = matches!(kind, K::Rock | K::Debris);
         let tree = matches!(kind, K::Broadleaf | K::Conifer);
-        // Grass covers most of its ground, trees and stones a tenth, the rest a fifth.
+        // Grass covers most of its ground, what floats a third of its water, trees and stones a tenth, the rest a fifth.
         let cover = if kind == K::Grass {
             0.6
+        } else if kind == K::Floating {
+            0.35
         } else if tree || stone {
             0.1
         } else {
             0.2
         };
-        let per_m2 = (cover / (PI * species.radius_m() * species.radius_m())).clamp(0.001, 4.0);
+        let floats = kind == K::Floating;
+        // What floats is small or makes mats, and lies side by side.
+        let most = if floats { 20.0 } else { 4.0 };
+        let per_m2 = (cover / (PI * species.radius_m() * species.radius_m())).clamp(0.001, most);
         let size = match (stone, tree) {
             (true, _) => Range { min: 0.5, max: 1.5 },
             (_, true) => Range { min: 0.75, max: 1.25 },
@@ -46,10 +51,14 @@ impl Layer {
             visible: true,
             locked: false,
             seed: id.0.wrapping_mul(101),
-            pattern: if kind == K::Grass { Pattern::Even } else { Pattern::Random },
+            pattern: if kind == K::Grass || floats { Pattern::Even } else { Pattern::Random },
             amount: Amount::PerM2 { value: two_digits(per_m2) },
             cap: 1_000_000,
-            masks: vec![Mask::band(MaskId(1), Quantity::Slope, [0.0, 0.0, full_to, end])],
+            masks: vec![if floats {
+                Mask::band(MaskId(1), Quantity::WaterDepth, [0.02, 0.1, 12_000.0, 12_000.0])
+            } else {
+                Mask::band(MaskId(1), Quantity::Slope, [0.0, 0.0, full_to, end])
+            }],
             stance: Stance {
                 size,
                 turn_deg,
@@ -57,16 +66,18 @@ impl Layer {
                     10.0
                 } else if tree {
                     2.0
+                } else if floats {
+                    0.0
                 } else {
                     6.0
                 },
                 upright: match kind {
                     K::Rock | K::Debris => 0.95,
                     K::Cushion => 0.9,
-                    K::Broadleaf | K::Conifer => 0.0,
+                    K::Broadleaf | K::Conifer | K::Floating => 0.0,
                     _ => 0.2,
                 },
-                sink_m: ((species.height_m() * 30.0).round() * 1e-3).min(0.1),
+                sink_m: if floats { 0.0 } else { ((species.height_m() * 30.0).round() * 1e-3).min(0.1) },
                 ..Stance::default()
             },
             tint: Tint::default(),
@@ -76,8 +87,25 @@ impl Layer {
             tended: Vec::new(),
             drifts: Vec::new(),
             kept_seeds: Vec::new(),
+            group: None,
             show_as: ShowAs::Auto,
         }
+    }
+}
+
+impl Layer {
+    /// Where a new layer of a species begins: as it usually stands, and clear of what people build. Nothing stands on a track, and
+    /// trees keep their crowns off buildings.
+    pub fn fresh(species: &Species, id: LayerId, name: &str) -> Self {
+        let usual = Self::usual(species, id, name);
+        let tree = matches!(species.kind, Kind::Broadleaf | Kind::Conifer);
+        let by = if tree { Reach::Crown } else { Reach::Footprint };
+        let clearance = Clearance {
+            tracks: Keep::FOOTPRINT,
+            obstacles: Keep { by, ..usual.clearance.obstacles },
+            ..usual.clearance
+        };
+        Self { clearance, ..usual }
     }
 }
 
@@ -121,7 +149,8 @@ mod tests {
     #[test]
     fn every_ready_species_begins_as_a_layer_that_is_allowed_and_no_crowd() {
         for s in ready() {
-            let layer = Layer::usual(s, LayerId(4), "New");
+            let layer = Layer::fresh(s, LayerId(4), "New");
+            assert!(layer.clearance.tracks.is_on() && layer.clearance.obstacles.is_on(), "{}", s.id.0);
             let Amount::PerM2 { value } = layer.amount else { panic!("a density") };
             assert!(value * PI * s.radius_m() * s.radius_m() < 0.8, "{}: {value} per m2", s.id.0);
             let applied = apply(&bare(), &Command::AddLayer { layer, place: 0 });

@@ -1,7 +1,7 @@
 //! A ground of either kind.
 
 use super::mesh::{EvenOnMesh, MeshModel};
-use super::{Frame, GroundModel, Histogram, Reading, SunPath, Surface, analysis};
+use super::{Frame, GroundModel, Histogram, Reading, SunPath, Surface, Terrain, analysis};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::nursery::Mesh;
 use crate::pattern::EvenPattern;
@@ -57,6 +57,16 @@ impl AnyGround {
 impl<'a> From<&'a GroundModel> for GroundRef<'a> {
     fn from(model: &'a GroundModel) -> Self {
         Self::Terrain(model)
+    }
+}
+
+impl<'a> GroundRef<'a> {
+    /// Its terrain; none for a mesh.
+    pub fn terrain(&self) -> Option<&'a Terrain> {
+        match self {
+            Self::Terrain(t) => Some(&t.terrain),
+            Self::Mesh(_) => None,
+        }
     }
 }
 

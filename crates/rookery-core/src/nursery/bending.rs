@@ -141,7 +141,7 @@ impl Species {
             }
             Plan::Imported(_) => return None,
             Plan::Debris(s) if s.kind == Litter::Leaves => return None,
-            Plan::Cushion(_) | Plan::Rock(_) | Plan::Debris(_) => return None,
+            Plan::Pads(_) | Plan::Cushion(_) | Plan::Rock(_) | Plan::Debris(_) => return None,
         };
         beam.length_m *= length;
         Some(Bending {

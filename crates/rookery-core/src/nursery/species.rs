@@ -1,7 +1,7 @@
 //! What a species is.
 
 use super::likeness::likeness;
-use super::make::{self, Blades, Cushion, Debris, Frond, Herb, Rock, Wood};
+use super::make::{self, Blades, Cushion, Debris, Frond, Herb, Pads, Rock, Wood};
 use super::{Colours, Detail, Imported, Look, Mesh, Season, Setting, Year};
 use crate::names::SpeciesId;
 use serde::{Deserialize, Serialize};
@@ -32,11 +32,13 @@ pub enum Kind {
     Rock,
     /// Wood, leaves and shells that lie about.
     Debris,
+    /// Plants whose leaves lie on water.
+    Floating,
 }
 
 impl Kind {
     /// All of them, as they are listed.
-    pub const ALL: [Self; 9] = [
+    pub const ALL: [Self; 10] = [
         Self::Grass,
         Self::Herb,
         Self::Fern,
@@ -46,6 +48,7 @@ impl Kind {
         Self::Conifer,
         Self::Rock,
         Self::Debris,
+        Self::Floating,
     ];
 
     /// How far plants of this kind may leave the upright: common practice, so that no tree tumbles by mistake.
@@ -55,6 +58,7 @@ impl Kind {
             Self::Shrub => (30.0, 0.0, 40.0),
             Self::Grass | Self::Herb | Self::Fern => (50.0, 0.0, 60.0),
             Self::Cushion => (60.0, 0.3, 30.0),
+            Self::Floating => (3.0, 0.0, 0.0),
             Self::Rock | Self::Debris => (180.0, 1.0, 90.0),
         };
         MostStance { tilt_deg, tumble, lean_deg }
@@ -92,6 +96,8 @@ pub enum Plan {
     Rock(Rock),
     /// Debris.
     Debris(Debris),
+    /// Leaves that lie on water.
+    Pads(Pads),
     /// A mesh from a file.
     Imported(Imported),
 }
@@ -107,6 +113,7 @@ impl Plan {
             Self::Wood(_) => Wood::SETTINGS,
             Self::Rock(_) => Rock::SETTINGS,
             Self::Debris(_) => Debris::SETTINGS,
+            Self::Pads(_) => Pads::SETTINGS,
             Self::Imported(_) => Imported::SETTINGS,
         }
     }
@@ -121,6 +128,7 @@ impl Plan {
             Self::Wood(_) => "wood",
             Self::Rock(_) => "rock",
             Self::Debris(_) => "debris",
+            Self::Pads(_) => "pads",
             Self::Imported(_) => "imported",
         }
     }
@@ -135,6 +143,7 @@ impl Plan {
             Self::Wood(s) => s.numbers(),
             Self::Rock(s) => s.numbers(),
             Self::Debris(s) => s.numbers(),
+            Self::Pads(s) => s.numbers(),
             Self::Imported(s) => s.numbers(),
         }
     }
@@ -149,6 +158,7 @@ impl Plan {
             Self::Wood(s) => s.height_m(),
             Self::Rock(s) => s.height_m(),
             Self::Debris(s) => s.height_m(),
+            Self::Pads(s) => s.height_m(),
             Self::Imported(s) => s.height_m(),
         }
     }
@@ -163,6 +173,7 @@ impl Plan {
             Self::Wood(s) => s.radius_m(),
             Self::Rock(s) => s.radius_m(),
             Self::Debris(s) => s.radius_m(),
+            Self::Pads(s) => s.radius_m(),
             Self::Imported(s) => s.radius_m(),
         }
     }
@@ -214,12 +225,14 @@ impl Species {
     }
 
     /// How far what stands on the ground reaches from the base point at full size, metres. Common practice: stones and cushions lie on
-    /// half their width, stems are three hundredths of the height, tufts a fifth of their width.
+    /// half their width, stems are three hundredths of the height, tufts a fifth of their width, and what
+    /// floats lies side by side.
     pub fn footprint_m(&self) -> f32 {
         match self.kind {
             Kind::Rock | Kind::Debris | Kind::Cushion => self.radius_m() * 0.5,
             Kind::Broadleaf | Kind::Conifer | Kind::Shrub => self.height_m() * 0.03,
             Kind::Grass | Kind::Herb | Kind::Fern => self.radius_m() * 0.2,
+            Kind::Floating => self.radius_m() * 0.9,
         }
     }
 

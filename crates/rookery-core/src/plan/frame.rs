@@ -75,7 +75,7 @@ impl Frame {
 impl Document {
     /// Where a ground stands; the land's frame for one that is not there.
     pub fn frame(&self, id: GroundId) -> Frame {
-        self.placed(id).map_or(Frame::SCENE, Frame::new)
+        self.placed(id).map_or(Frame::SCENE, |g| Frame::new(&g))
     }
 }
 

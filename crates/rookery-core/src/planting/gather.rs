@@ -63,6 +63,9 @@ pub fn gather(layer: &Layer, parts: &[(GroundId, Frame, &Growth)]) -> Growth {
         cap: layer.cap,
         amount,
         placed: sum(|t| t.placed),
+        per_species: (0..layer.mix.len())
+            .map(|i| tallies.iter().filter_map(|t| t.per_species.get(i)).sum())
+            .collect(),
         by_hand: sum(|t| t.by_hand),
         in_drifts: sum(|t| t.in_drifts),
         candidates: sum(|t| t.candidates),
@@ -148,7 +151,10 @@ impl Sowing<'_, '_> {
     /// As [`grow_everywhere`].
     pub fn rules(&self, layer: &Layer, id: GroundId, ground: &GroundRef<'_>) -> Result<Rules, GrowError> {
         let plants = |other: &Layer| self.layer(other);
-        let given = Given::compute(self.document, layer, (id, ground), self.obstacle, plants, self.cancel)?;
+        let land = (self.model)(GroundId::LAND);
+        let land = land.as_ref().and_then(GroundRef::terrain);
+        let given =
+            Given::compute(self.document, layer, (id, ground), land, self.obstacle, plants, self.cancel)?;
         Ok(Rules::on(self.document, layer, id, ground.groups(), &given))
     }
 

@@ -4,14 +4,15 @@ use super::clearance::claimed;
 use super::{Growth, Plant};
 use crate::cancel::{CancelToken, Cancelled};
 use crate::document::{Document, GroundId, Layer, Obstacle};
-use crate::ground::GroundRef;
+use crate::ground::{GroundRef, Terrain};
 use crate::habitat::{Crowns, Given, Needs};
 use crate::math::mesh_distance::MeshDistance;
 use crate::nursery::Mesh;
 use std::sync::Arc;
 
 impl Given {
-    /// Computes all of it. `obstacle` gives the mesh of an obstacle where it stands, `plants` what grows in a layer.
+    /// Computes all of it. `obstacle` gives the mesh of an obstacle where it stands, `plants` what grows in a layer; `land` is the
+    /// land of the scene, if there is any.
     ///
     /// # Errors
     /// Those of `plants`, and when the work is stopped.
@@ -19,6 +20,7 @@ impl Given {
         document: &Document,
         layer: &Layer,
         (id, ground): (GroundId, &GroundRef<'_>),
+        land: Option<&Terrain>,
         obstacle: impl Fn(&Obstacle) -> Option<Mesh>,
         plants: impl Fn(&Layer) -> Result<Arc<Growth>, E>,
         cancel: &CancelToken,
@@ -26,7 +28,7 @@ impl Given {
         let needs = Needs::new(document, layer);
         let mut given = Self::default();
         for what in &needs.sampled {
-            if let Some(values) = what.compute(document, id, ground, cancel)? {
+            if let Some(values) = what.compute(document, id, ground, land, cancel)? {
                 given.sampled.push((*what, Arc::new(values)));
             }
         }

@@ -57,6 +57,8 @@ pub struct Tally {
     pub amount: AmountIn,
     /// Plants placed, those set by hand too.
     pub placed: u64,
+    /// Of those, how many are of each species, in the order of the mix.
+    pub per_species: Vec<u64>,
     /// Plants set by hand.
     pub by_hand: u64,
     /// Plants strewn by drifts.

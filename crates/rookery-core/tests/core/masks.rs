@@ -154,7 +154,7 @@ fn the_height_above_water_is_that_over_the_nearest_water() {
     let cancel = CancelToken::default();
     let over = |d: &Document| {
         let ground = GroundRef::Terrain(&SCENE.1);
-        Sampled::OverWater.compute(d, GroundId::LAND, &ground, &cancel).unwrap().unwrap()
+        Sampled::OverWater.compute(d, GroundId::LAND, &ground, None, &cancel).unwrap().unwrap()
     };
     let all = || (0..t.nx() * t.nz()).map(|i| t.vertex(i % t.nx(), i / t.nx()));
     let mut wet: Vec<(Vec2, f32)> = Vec::new();

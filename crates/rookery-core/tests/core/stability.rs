@@ -130,6 +130,7 @@ proptest! {
         let growth = grow(&GROUND, &layer, &CancelToken::default()).unwrap();
         let refused: u64 = growth.tally.refused.iter().map(|r| r.count).sum();
         prop_assert_eq!(growth.tally.placed + refused, growth.tally.candidates);
+        prop_assert_eq!(growth.tally.per_species.iter().sum::<u64>(), growth.tally.placed);
         prop_assert_eq!(growth.tally.candidates, (f64::from(per_m2) * 3600.0).round() as u64);
         prop_assert!(growth.tally.placed <= u64::from(cap));
         prop_assert_eq!(growth.tally.placed as usize, growth.plants.len());

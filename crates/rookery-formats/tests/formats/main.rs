@@ -10,6 +10,7 @@ mod heightmaps;
 mod hostile;
 mod mesh_grounds;
 mod meshes;
+mod on_water;
 mod outlines;
 mod readers;
 mod same_name_same_plants;

@@ -26,6 +26,8 @@ const PLANET: GroundId = GroundId(1);
 const ARCH: GroundId = GroundId(2);
 const SHELF: GroundId = GroundId(3);
 const SCENES: usize = 7;
+/// The surface of the sheet of water that the full scene has.
+const POOL: GroundId = GroundId((1 << 30) + 1);
 
 fn looks() -> Vec<Mask> {
     let band = |quantity, values| Mask { strength: 0.7, ..Mask::band(MaskId(900), quantity, values) };
@@ -134,12 +136,29 @@ fn scene(turn: usize) -> Document {
     d
 }
 
-/// The same; in every other scene with a sculpted terrain beside the land.
+/// The same; in every other scene with a sculpted terrain beside the land, and with layers that stand in water and float on it.
 fn sculpted_scene(turn: usize) -> Document {
     let mut d = scene(turn);
     let full = full_scene();
     if turn % 2 == 1 {
-        d.grounds.extend(full.placed(SHELF).cloned());
+        d.grounds.extend(full.placed(SHELF).map(|g| g.into_owned()));
+        (d.waters[0].height_m, d.waters[0].width_m) = (3.0, 14.0);
+        let deep = Mask::band(MaskId(902), Quantity::WaterDepth, [0.02, 0.3, 12_000.0, 12_000.0]);
+        let free = d.layers.iter_mut().filter(|l| l.on_plants.is_none());
+        for (i, layer) in free.take(3).enumerate() {
+            layer.masks = vec![deep];
+            layer.grounds = match i {
+                0 => vec![GroundId::LAND],
+                1 => vec![POOL],
+                _ => d
+                    .waters
+                    .iter()
+                    .filter_map(|w| GroundId::of_water(w.id))
+                    .chain([GroundId::WATER])
+                    .collect(),
+            };
+        }
+        check_document(&d).unwrap_or_else(|e| panic!("scene {turn}: {e}"));
     }
     d
 }
@@ -152,8 +171,9 @@ struct Land {
 
 impl Land {
     fn new(d: &Document) -> Self {
-        let placed = |g: &PlacedGround| (g.id, placed_model(g, d.ground.water_m, |_| None).unwrap());
-        Self { land: ground_model(d, |_| None).unwrap(), placed: d.grounds.iter().map(placed).collect() }
+        let ids = d.grounds.iter().map(|g| g.id).chain(d.water_ids()).filter_map(|id| d.placed(id));
+        let placed = ids.map(|g| (g.id, placed_model(&g, d.ground.water_m, |_| None).unwrap()));
+        Self { land: ground_model(d, |_| None).unwrap(), placed: placed.collect() }
     }
 
     fn model(&self, id: GroundId) -> Option<GroundRef<'_>> {

@@ -31,6 +31,7 @@ fn growth() -> Growth {
         asked: 3,
         amount: AmountIn { per_m2: 0.5, total: 3, cover: 0.25, spacing_m: Some(1.5) },
         placed: 3,
+        per_species: vec![2, 1],
         by_hand: 0,
         in_drifts: 0,
         candidates: 3,

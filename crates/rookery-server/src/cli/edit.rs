@@ -69,7 +69,7 @@ pub(super) fn plant(path: &Path, name: &str, ground: Option<u32>) -> Result<(), 
         }
     };
     let ground = ground.map(GroundId);
-    if let Some(id) = ground.filter(|g| !scene.ground_ids().contains(g)) {
+    if let Some(id) = ground.filter(|g| !scene.has_ground(*g)) {
         return Err(Failure::bad(format!("this scene has no ground {}", id.0)));
     }
     let applied = apply(&scene, &community.dropped(&scene, ground)).map_err(Failure::bad)?;

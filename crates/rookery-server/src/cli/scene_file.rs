@@ -17,6 +17,7 @@ use rookery_core::scene::{
 use rookery_formats::mesh::hold;
 use rookery_formats::picture::read_pixels;
 use rookery_formats::{GroundError, ground_model, obstacle_mesh, placed_model};
+use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::path::Path;
 use std::sync::Arc;
@@ -85,8 +86,8 @@ impl Grounds {
             document.ground_ids().into_iter().filter(|id| document.placed(*id).is_none_or(|g| !g.hidden));
         shown
             .filter_map(|id| {
-                let name = document.placed(id).map_or("Land", |g| g.name.as_str());
-                Some((name.to_owned(), self.get(document, id)?.mesh(&document.frame(id))))
+                let name = document.placed(id).map_or_else(|| "Land".to_owned(), |g| g.name.clone());
+                Some((name, self.get(document, id)?.mesh(&document.frame(id))))
             })
             .collect()
     }
@@ -99,16 +100,17 @@ pub(super) fn grounds(path: &Path, document: &Document) -> Result<Grounds, Failu
         GroundSource::Noise(_) => "",
     };
     let land = ground_model(document, |id| beside(path, name, id)).map_err(Failure::bad)?;
-    let make = |g: &PlacedGround| {
+    let make = |g: Cow<'_, PlacedGround>| {
         let name = match &g.source {
             PlacedSource::Heightmap(h) => h.name.as_str(),
             PlacedSource::Mesh(m) => m.name.as_str(),
             _ => "",
         };
-        let model = placed_model(g, document.ground.water_m, |id| beside(path, name, id));
+        let model = placed_model(&g, document.ground.water_m, |id| beside(path, name, id));
         Ok((g.id, model.map_err(|e| Failure::bad(format!("{}: {e}", g.name)))?))
     };
-    let placed = document.grounds.iter().map(make).collect::<Result<_, Failure>>()?;
+    let ids = document.grounds.iter().map(|g| g.id).chain(document.water_ids());
+    let placed = ids.filter_map(|id| document.placed(id)).map(make).collect::<Result<_, Failure>>()?;
     Ok(Grounds { land, placed, layers: Grown::default() })
 }
 

@@ -37,7 +37,9 @@ impl Evens {
             GroundRef::Terrain(t) => content_key("plan", &t.terrain.size_m().to_array()),
             // Plants of another layer are another surface with every change of them.
             GroundRef::Mesh(_) if id == GroundId::PLANTS => return (None, fresh()),
-            GroundRef::Mesh(_) => content_key("surface", &document.placed(id).map(|g| (&g.source, g.scale))),
+            GroundRef::Mesh(_) => {
+                content_key("surface", &document.placed(id).map(|g| (g.source.clone(), g.scale)))
+            }
         };
         let key = content_key("even places", &(layer.seed, surface.to_string()));
         (Some(key), self.0.get(&key).unwrap_or_else(fresh))

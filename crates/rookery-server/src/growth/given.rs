@@ -46,7 +46,7 @@ impl Growths {
                 Sampled::Reading(reading) if id != GroundId::PLANTS => {
                     self.reading(db, document, id, reading).await?
                 }
-                _ => self.on_ground(document, layer, id, ground, what).await?,
+                _ => self.on_ground(db, document, layer, id, ground, what).await?,
             };
             // A ground that has none of the kind leaves it unknown.
             if !values.is_empty() {
@@ -71,6 +71,7 @@ impl Growths {
     /// Values at the samples of a terrain or the vertices of a mesh; empty where it has none of the kind.
     async fn on_ground(
         &self,
+        db: &Db,
         document: &Keyed,
         layer: &Layer,
         id: GroundId,
@@ -79,14 +80,20 @@ impl Growths {
     ) -> Result<Arc<Vec<f32>>, ApiError> {
         let own = document.ground_key_of(layer, id).ok_or(ApiError::NotFound("ground"))?;
         let name = what.hangs_on(document, id);
-        let key =
-            content_key("on ground", &(own.to_string(), name, document.ground.water_m, &document.waters));
+        let looks_down = id.is_water() && what == Sampled::Depth && !document.ground.absent;
+        let beneath = looks_down.then(|| document.land_key().to_string());
+        let land = if looks_down { Some(self.ground(db, document).await?) } else { None };
+        let key = content_key(
+            "on ground",
+            &(own.to_string(), name, document.ground.water_m, &document.waters, beneath),
+        );
         let make = async {
             let (scene, ground) = (Document::clone(document), ground.clone());
             self.pool()
                 .run(move |cancel| {
+                    let land = land.as_ref().map(|model| &model.terrain);
                     let values =
-                        what.compute(&scene, id, &ground.as_ref(), cancel).map_err(GrowError::from)?;
+                        what.compute(&scene, id, &ground.as_ref(), land, cancel).map_err(GrowError::from)?;
                     let values = values.unwrap_or_default();
                     let bytes = size_of_val(values.as_slice());
                     Ok((values, bytes))

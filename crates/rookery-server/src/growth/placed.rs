@@ -91,7 +91,7 @@ impl Growths {
     /// As [`Growths::ground`] and [`Growths::placed`].
     pub async fn any(&self, db: &Db, document: &Keyed, id: GroundId) -> Result<SharedGround, ApiError> {
         match document.placed(id) {
-            Some(ground) => Ok(SharedGround::Placed(self.placed(db, document, ground).await?)),
+            Some(ground) => Ok(SharedGround::Placed(self.placed(db, document, &ground).await?)),
             None => Ok(SharedGround::Land(self.ground(db, document).await?)),
         }
     }
@@ -140,7 +140,7 @@ impl Growths {
         let mut out = Vec::new();
         for id in document.ground_ids() {
             let placed = document.placed(id);
-            if placed.is_some_and(|g| g.hidden) {
+            if placed.as_ref().is_some_and(|g| g.hidden) {
                 continue;
             }
             let ground = self.any(db, document, id).await?;

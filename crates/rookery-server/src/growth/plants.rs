@@ -6,7 +6,7 @@ use super::local::Changed;
 use crate::db::Db;
 use crate::error::ApiError;
 use rookery_core::ground::sculpt::reach_on_plan;
-use rookery_core::ground::{Frame, GroundRef, KeptEven, PlanBox, PlanBoxes};
+use rookery_core::ground::{GroundRef, KeptEven, PlanBox, PlanBoxes};
 use rookery_core::planting::{GrowError, Growth, gather, grown_on, layer_on, must_share_out, within_cap};
 use rookery_core::scene::{GroundId, Keyed, Layer};
 use std::borrow::Cow;
@@ -54,7 +54,7 @@ impl Growths {
             on.clear();
         }
         if let ([id], true) = (on.as_slice(), document.grounds_of(layer).len() == 1)
-            && document.frame(*id) == Frame::SCENE
+            && [GroundId::LAND, GroundId::PLANTS].contains(id)
         {
             let layer = self.within_cap(db, document, layer).await?;
             return self.plants_on(db, document, &layer, *id, &[]).await;

@@ -176,11 +176,11 @@ pub async fn plan_drop(
     let mut community = community;
     app.growths.hold(&app.db, &mut community.species).await;
     let ground = query.ground.map(GroundId);
-    if ground.is_some_and(|g| !document.ground_ids().contains(&g)) {
+    if ground.is_some_and(|g| !document.has_ground(g)) {
         return Err(ApiError::NotFound("ground"));
     }
     let mut grounds = Vec::new();
-    for id in document.ground_ids() {
+    for id in document.ground_ids().into_iter().chain(document.water_ids()) {
         grounds.push((id, app.growths.any(&app.db, &scene.document, id).await?));
     }
     let command = community.dropped(document, ground);

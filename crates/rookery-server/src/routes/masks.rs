@@ -32,7 +32,7 @@ pub async fn get_mask_quantity(
     let document = &scene.document;
     let id = GroundId(ground);
     let layer = document.layer(LayerId(layer)).ok_or(ApiError::NotFound("layer"))?;
-    if !document.ground_ids().contains(&id) && id != GroundId::PLANTS {
+    if !document.has_ground(id) && id != GroundId::PLANTS {
         return Err(ApiError::NotFound("ground"));
     }
     let place = layer.masks.iter().position(|m| m.id == MaskId(mask)).ok_or(ApiError::NotFound("mask"))?;

@@ -79,7 +79,7 @@ pub async fn list_species(
             leafy: s.leafy(),
             bending: s.bending(),
             sizes: *app.growths.form_sizes(&document, s).await?,
-            usual: Layer::usual(s, LayerId(0), &s.plural),
+            usual: Layer::fresh(s, LayerId(0), &s.plural),
             used_by: document.layers.iter().filter(|l| l.grows(&s.id)).map(|l| l.id).collect(),
             most: s.kind.most(),
             problem: problems.iter().find(|(id, _)| *id == s.id).map(|(_, e)| e.to_string()),

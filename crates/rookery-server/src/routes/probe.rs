@@ -49,7 +49,7 @@ pub async fn probe_point(
 ) -> Result<Json<Vec<LayerVerdict>>, ApiError> {
     let scene = app.scenes.now(scene).await?;
     let (document, id) = (&scene.document, GroundId(ground));
-    if !document.ground_ids().contains(&id) {
+    if !document.has_ground(id) {
         return Err(if id == GroundId::LAND {
             ApiError::OffGround { x, z }
         } else {

@@ -64,7 +64,7 @@ export function oddities(draft: Draft, measured: Measured): { id: string; text: 
   if (measured.looks_thin && !plan.thin)
     out.push({ id: 'thin', text: 'The file says that faces are seen from both sides, as leaves are.', fix: { name: 'They are leaves', change: { thin: true } } })
   const height = measured.tall_m * (plan.scale ?? 1)
-  const tallest = { grass: 5, herb: 4, fern: 5, cushion: 2, shrub: 12, broadleaf: 60, conifer: 110, rock: 200, debris: 40 }[kind]
+  const tallest = { grass: 5, herb: 4, fern: 5, cushion: 2, shrub: 12, broadleaf: 60, conifer: 110, rock: 200, debris: 40, floating: 2 }[kind]
   if (height > tallest) out.push({ id: 'tall', text: `${height.toFixed(1)} m is very high for its kind. Its unit may be smaller, or its height can be typed.` })
   if (height < 0.002 && measured.wide_m * (plan.scale ?? 1) < 0.005) out.push({ id: 'small', text: 'It is smaller than half a centimetre. Its unit may be larger, or its height can be typed.' })
   if (measured.left_out.length > 0) out.push({ id: 'left', text: `Not kept: ${measured.left_out.join(', ')}.` })

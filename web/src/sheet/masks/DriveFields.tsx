@@ -51,7 +51,7 @@ export function DriveFields({ layer, mask, onChange }: DriveFieldsProps) {
         <p className="w-full text-xs text-soft">
           {layer.mix.length < 2
             ? 'This layer grows one species. Add another under “What grows”.'
-            : `From ${name(0)} where it lets nothing through to ${name(-1)} where it lets all through${layer.mix.length > 2 ? ', the others between them' : ''}. Turn it over to swap the ends.`}
+            : `From ${name(0)} where it lets nothing through to ${name(-1)} where it lets all through${layer.mix.length > 2 ? ', the others between them' : ''}. Invert it to swap the ends.`}
         </p>
       )}
       {drives.what === 'tint' && (

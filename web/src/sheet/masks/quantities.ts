@@ -24,6 +24,7 @@ export const QUANTITIES: Record<Quantity, QuantityInfo> = {
   zone: { name: 'Zone', unit: '', low: 0, high: 1, step: 0.05, digits: 2, what: 'Whether it belongs to a named part' },
   distance: { name: 'Distance', unit: 'm', low: 0, high: 20_000, step: 0.1, digits: 1, what: 'How far a track, water, an obstacle, another layer, a shape or the camera is' },
   water_height: { name: 'Over water', unit: 'm', low: -12_000, high: 12_000, step: 0.05, digits: 2, what: 'How high it lies above the nearest water' },
+  water_depth: { name: 'Water depth', unit: 'm', low: -1, high: 12_000, step: 0.05, digits: 2, what: 'How deep the water is that stands there; on a water, how deep the land lies under it' },
   downhill: { name: 'Downhill to', unit: 'm', low: 0, high: 20_000, step: 0.1, digits: 1, what: 'How far water runs from it to a track or an outline' },
   facing: { name: 'Facing up', unit: '', low: -1, high: 1, step: 0.01, digits: 2, what: 'Straight up is 1, a wall 0, an underside below' },
   in_view: { name: 'In view', unit: '°', low: 0, high: 180, step: 1, digits: 0, what: 'What a shot has in its picture, and how far beside it' },
@@ -66,6 +67,8 @@ export function freshMask(id: number, quantity: Quantity, spread: Histogram | nu
       return { ...base, response: band(0.35, 0.6, 1, 1), noise: { kind: 'soft', size_m: 8, rough: 0.4, contrast: 0.3, floor: 0, seed: id } }
     case 'water_height':
       return { ...base, response: band(0, 0, 2, 4) }
+    case 'water_depth':
+      return { ...base, response: band(0.02, 0.1, 12_000, 12_000) }
     case 'downhill':
       return { ...base, response: band(0, 0, 10, 20), near: { what: 'tracks' } }
     case 'distance':

@@ -3,6 +3,7 @@ import { useMemo } from 'react'
 import { decodeMask, type Histogram, type MaskBuffer } from '../../api/buffers'
 import { fetchBuffer, type Layer, type Mask } from '../../api/client'
 import { afterPlants } from '../../state/data'
+import { waters } from '../../state/grounds'
 import { useScene } from '../../state/scene'
 import { joined, useHistogram } from '../histograms'
 import { sourceOf } from './quantities'
@@ -18,7 +19,8 @@ function useGroundsOf(layer: Layer | undefined): number[] {
   if (layer.on_plants != null) return PLANTS
   const all = [...(document.ground.absent ? [] : [0]), ...(document.grounds ?? []).filter((g) => !g.hidden).map((g) => g.id)]
   const chosen = layer.grounds ?? []
-  return chosen.length === 0 ? all : all.filter((id) => chosen.includes(id))
+  const floating = waters(document).map((w) => w.id)
+  return chosen.length === 0 ? all : [...all, ...floating].filter((id) => chosen.includes(id))
 }
 
 /** What a mask looks at, on every ground of its layer; read again when that changes, not when its curve does. */
@@ -39,7 +41,7 @@ export function useMaskQuantity(layer: Layer | undefined, mask: Mask | undefined
     mask?.picture ? JSON.stringify(document.pictures?.find((p) => p.id === mask.picture!.id)) : null,
     mask?.shot != null || near === 'camera' ? JSON.stringify(document.shots.map((s) => [s.id, s.eye_m, s.target_m, s.view_deg, s.width_px, s.height_px])) : null,
     // The band of a distance says how far it is measured.
-    mask?.quantity === 'water_height' ? JSON.stringify([document.waters, document.ground.water_m]) : null,
+    mask?.quantity === 'water_height' || mask?.quantity === 'water_depth' ? JSON.stringify([document.waters, document.ground.water_m]) : null,
     mask?.quantity === 'distance' || mask?.quantity === 'downhill' ? [mask.response.full_from, mask.response.end] : null,
   ]
   const wanted = needed ? grounds : NONE

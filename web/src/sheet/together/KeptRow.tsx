@@ -1,7 +1,9 @@
-import { ArrowLeftRight, Bookmark, X } from 'lucide-react'
+import { ArrowLeftRight, Bookmark, Images, X } from 'lucide-react'
+import { useState } from 'react'
 import type { Layer } from '../../api/client'
 import { useScene } from '../../state/scene'
 import { useUi } from '../../state/ui'
+import { takePair } from '../../shots/takeStill'
 import { Button } from '../../ui/Button'
 import { IconButton } from '../../ui/IconButton'
 import { differences } from './differences'
@@ -12,7 +14,8 @@ const SHOWN = 8
 /** Keeps a version of the layer's settings beside the one that is tried, switches between them, and says what differs. */
 export function KeptRow({ layer }: { layer: Layer }) {
   const { kept, set } = useUi()
-  const { run } = useScene.getState()
+  const { run, say } = useScene.getState()
+  const [taking, setTaking] = useState(false)
   const other = kept[layer.id]
   const keep = (version: Layer | undefined) => {
     const { [layer.id]: _, ...rest } = kept
@@ -27,11 +30,17 @@ export function KeptRow({ layer }: { layer: Layer }) {
     )
   }
   const found = differences(layer, other)
+  const pair = () => {
+    setTaking(true)
+    takePair(other)
+      .catch((e: Error) => say(e.message))
+      .finally(() => setTaking(false))
+  }
   return (
     <div className="mt-1 rounded-md border border-rule px-2 py-1.5" data-testid="kept">
       <div className="flex items-center gap-1.5">
         <Bookmark size={14} className="shrink-0 text-thrift" aria-hidden />
-        <span className="min-w-0 flex-1">{found.length === 0 ? 'As it was set aside' : `${found.length} ${found.length === 1 ? 'setting differs' : 'settings differ'} from what was set aside`}</span>
+        <span className="min-w-0 flex-1">{found.length === 0 ? 'As A, which was set aside' : `${found.length} ${found.length === 1 ? 'setting differs' : 'settings differ'} from A`}</span>
         <Button
           disabled={layer.locked || found.length === 0} title="Takes the settings that were set aside, and sets these aside instead; a step to undo"
           onClick={() => {
@@ -42,15 +51,16 @@ export function KeptRow({ layer }: { layer: Layer }) {
           <ArrowLeftRight size={13} aria-hidden />
           Switch
         </Button>
-        <IconButton icon={X} label="Forget what was set aside" onClick={() => keep(undefined)} />
+        <IconButton icon={Images} label="Stills of both, side by side" disabled={layer.locked || found.length === 0 || taking} onClick={pair} />
+        <IconButton icon={X} label="Forget A" onClick={() => keep(undefined)} />
       </div>
       {found.length > 0 && (
         <table className="mt-1 w-full text-xs">
           <thead className="text-left text-soft">
             <tr>
               <th className="font-normal">Setting</th>
-              <th className="font-normal">Now</th>
-              <th className="font-normal">Kept</th>
+              <th className="font-normal">B, now</th>
+              <th className="font-normal">A</th>
             </tr>
           </thead>
           <tbody>

@@ -52,7 +52,7 @@ export const READY: Record<ReadyGround, { name: string; source: PlacedSource; fi
   },
 }
 
-export const sourceName = (s: PlacedSource) => (s.kind === 'mesh' ? 'Mesh' : s.kind === 'heightmap' ? 'Terrain' : READY[s.kind].name)
+export const sourceName = (s: PlacedSource) => (s.kind === 'mesh' ? 'Mesh' : s.kind === 'heightmap' ? 'Terrain' : s.kind === 'water' ? 'Water' : READY[s.kind].name)
 
 export const UPRIGHTS: { value: PlacedGround['upright'] & string; name: string; hint: string }[] = [
   { value: 'gravity', name: 'Straight up', hint: 'Everything stands by the plumb line.' },

@@ -4,6 +4,7 @@ import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
 import { Switch } from '../../ui/Switch'
 import { KINDS, type OutlineKind } from '../onGround'
+import { UsedBy } from './UsedBy'
 
 /** The settings of the chosen outline; its nodes are moved in the view. */
 export function OutlineFields({ outline: o }: { outline: Outline }) {
@@ -13,6 +14,7 @@ export function OutlineFields({ outline: o }: { outline: Outline }) {
   const kinds = (Object.keys(KINDS) as OutlineKind[]).filter((k) => o.nodes.length >= KINDS[k].fewest)
   return (
     <div className="flex flex-col gap-2 px-2 pb-2">
+      <UsedBy outline={o} />
       <div>
         <Choice label="What it is for" value={o.kind} options={kinds.map((k) => ({ value: k, name: KINDS[k].name, hint: KINDS[k].hint }))} onChange={(kind: OutlineKind) => put({ kind })} />
       </div>

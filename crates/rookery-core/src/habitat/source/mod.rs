@@ -18,6 +18,7 @@ mod picture;
 mod sampled;
 mod slope;
 mod sun_hours;
+mod water_depth;
 mod water_height;
 mod wetness;
 mod words;
@@ -63,6 +64,11 @@ pub trait Source: Sync {
         false
     }
 
+    /// Whether, on a water, it looks at the land beneath.
+    fn of_the_land(&self) -> bool {
+        false
+    }
+
     /// Adds what has to be known before a mask of it can be asked.
     fn needs(&self, _mask: &Mask, _document: &Document, _needs: &mut Needs) {}
 
@@ -100,6 +106,7 @@ pub fn source(quantity: Quantity) -> &'static dyn Source {
         Quantity::Noise => &noise::OwnNoise,
         Quantity::Distance => &distance::Distance,
         Quantity::WaterHeight => &water_height::WaterHeight,
+        Quantity::WaterDepth => &water_depth::WaterDepth,
         Quantity::Downhill => &downhill::Downhill,
         Quantity::Painted => &painted::Painted,
         Quantity::Facing => &facing::Facing,

@@ -21,12 +21,14 @@ pub enum Sampled {
     ToWater,
     /// Height above the nearest water, metres.
     OverWater,
+    /// Depth of the water that stands there, metres, -1 at least.
+    Depth,
     /// The way downhill to an outline, or to the nearest track, metres; infinite where none lies there.
     DownhillTo(Option<OutlineId>),
 }
 
 impl Sampled {
-    /// Works it out; none where a ground has none of the kind.
+    /// Works it out; none where a ground has none of the kind. On a water it may look at the land beneath.
     ///
     /// # Errors
     /// [`Cancelled`].
@@ -35,6 +37,7 @@ impl Sampled {
         document: &Document,
         id: GroundId,
         ground: &GroundRef<'_>,
+        land: Option<&Terrain>,
         cancel: &CancelToken,
     ) -> Result<Option<Vec<f32>>, Cancelled> {
         let frame = document.frame(id);
@@ -48,6 +51,11 @@ impl Sampled {
             Self::OverWater => Ok(Some(match ground {
                 GroundRef::Terrain(t) if id == GroundId::LAND => over_water_on_land(document, &t.terrain),
                 _ => over_water_beside(document, &frame, &ground.vertices()),
+            })),
+            Self::Depth => Ok(Some(if id.is_water() {
+                depth_beneath(&frame, land, &ground.vertices())
+            } else {
+                depth_over(document, &frame, &ground.vertices())
             })),
             Self::DownhillTo(outline) => {
                 let lines = lines(document, *outline);
@@ -76,6 +84,7 @@ impl Sampled {
             Self::Sun(d) => format!("sun {} {} {} {:?}", d.latitude_deg, d.month, d.day, frame.turn),
             Self::ToWater => "water distance".to_owned(),
             Self::OverWater => format!("over water {frame:?}"),
+            Self::Depth => format!("depth of water {frame:?}"),
             Self::DownhillTo(id) => {
                 let lines: Vec<_> = outlines(document, *id).map(to_json).collect();
                 format!("downhill {frame:?} {}", serde_json::Value::from(lines))
@@ -146,6 +155,31 @@ fn over_water_beside(document: &Document, frame: &Frame, points: &[Vec3]) -> Vec
         p.y - level(p)
     };
     points.par_iter().map(over).collect()
+}
+
+/// Where it is dry the depth is told as this and no less, metres: how far from water a dry place lies plays no part.
+const DRY_M: f32 = -1.0;
+/// A water without land beneath is told to be so deep, metres.
+const NO_LAND_M: f32 = 1000.0;
+
+/// How deep the land lies under points of a water.
+fn depth_beneath(frame: &Frame, land: Option<&Terrain>, points: &[Vec3]) -> Vec<f32> {
+    let depth = |p: &Vec3| {
+        let p = frame.point(*p);
+        land.map_or(NO_LAND_M, |t| p.y - t.height_at(p.x, p.z)).max(DRY_M)
+    };
+    points.par_iter().map(depth).collect()
+}
+
+/// How deep points of a ground lie under the water there, of several under the highest.
+fn depth_over(document: &Document, frame: &Frame, points: &[Vec3]) -> Vec<f32> {
+    let depth = |p: &Vec3| {
+        let p = frame.point(*p);
+        let sheets = document.waters.iter().filter(|w| w.covers(p.x, p.z)).map(|w| w.height_m);
+        let level = sheets.chain(document.ground.water_m).fold(f32::NEG_INFINITY, f32::max);
+        (level - p.y).max(DRY_M)
+    };
+    points.par_iter().map(depth).collect()
 }
 
 /// Distance to the closed line through these points, metres.

@@ -128,6 +128,11 @@ mod tests {
                 [0.0, 0.5, 12_000.0, 12_000.0],
                 "lies at least 0.5 m, fading to 0 m above the nearest water",
             ),
+            (
+                Quantity::WaterDepth,
+                [0.02, 0.1, 12_000.0, 12_000.0],
+                "lies under at least 0.1 m, fading to 0.02 m of water",
+            ),
             (Quantity::Wetness, [6.0, 8.0, 100.0, 100.0], "has a wetness of at least 8, fading to 6"),
         ];
         for (quantity, band, expected) in cases {

@@ -6,6 +6,7 @@ mod cushion;
 mod debris;
 mod frond;
 mod herb;
+mod pads;
 mod rock;
 mod wood;
 
@@ -14,6 +15,7 @@ pub use cushion::{Cover, Cushion};
 pub use debris::{Debris, Litter};
 pub use frond::{Divided, Frond};
 pub use herb::{Bloom, Herb, LeafShape};
+pub use pads::Pads;
 pub use rock::Rock;
 pub(crate) use rock::ball;
 pub use wood::{CrownShape, Foliage, Wood};
@@ -62,6 +64,7 @@ pub(super) fn build(
         Plan::Frond(s) => frond::build(&mut b, s, look),
         Plan::Cushion(s) => cushion::build(&mut b, s, look),
         Plan::Wood(s) => wood::build(&mut b, s, look),
+        Plan::Pads(s) => pads::build(&mut b, s, look),
         Plan::Rock(s) => rock::build(&mut b, s, look),
         Plan::Debris(s) => debris::build(&mut b, s, look),
         // Read from a file, not made.

@@ -2,6 +2,7 @@
 
 mod editions;
 mod ferns;
+mod floating;
 mod grasses;
 mod herbs;
 mod low;
@@ -20,7 +21,15 @@ pub const MARRAM: &str = "marram";
 pub const BOULDER: &str = "boulder";
 
 static READY: LazyLock<Vec<Species>> = LazyLock::new(|| {
-    let groups = [grasses::all(), herbs::all(), ferns::all(), low::all(), woody::all(), stones::all()];
+    let groups = [
+        grasses::all(),
+        herbs::all(),
+        ferns::all(),
+        low::all(),
+        woody::all(),
+        stones::all(),
+        floating::all(),
+    ];
     groups.into_iter().flatten().collect()
 });
 

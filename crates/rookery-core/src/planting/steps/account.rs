@@ -7,7 +7,8 @@ use super::kept::Kept;
 use super::stand::Stood;
 use crate::ground::Surface;
 use crate::habitat::SurveyedRun;
-use crate::planting::{Growth, Tally, amount_in};
+use crate::planting::{Growth, Plant, Tally, amount_in};
+use rayon::prelude::*;
 use std::any::Any;
 use std::sync::Arc;
 
@@ -29,6 +30,7 @@ impl<S: Surface> Work<'_, S> {
             room,
             amount: amount_in(layer, self.rules.crown(), allowed.allowed_m2),
             placed: plants.len() as u64,
+            per_species: per_species(&plants, layer.mix.len()),
             by_hand: by_hand.set as u64,
             in_drifts: by_hand.strewn as u64,
             candidates: plants.len() as u64 + refused.iter().map(|r| r.count).sum::<u64>(),
@@ -49,4 +51,22 @@ impl<S: Surface> Work<'_, S> {
         };
         Growth { plants, tally, kept, since: None }
     }
+}
+
+/// How many plants are of each species of a mix of so many.
+fn per_species(plants: &[Plant], species: usize) -> Vec<u64> {
+    if species == 1 {
+        return vec![plants.len() as u64];
+    }
+    let own = |part: &[Plant]| {
+        let mut counts = vec![0; species];
+        for p in part {
+            if let Some(count) = counts.get_mut(usize::from(p.species)) {
+                *count += 1;
+            }
+        }
+        counts
+    };
+    let both = |a: Vec<u64>, b: Vec<u64>| a.iter().zip(&b).map(|(a, b)| a + b).collect();
+    plants.par_chunks(1 << 16).map(own).reduce(|| vec![0; species], both)
 }

@@ -179,6 +179,7 @@ pub(super) fn layer(document: &Document, layer: &Layer) -> Result<(), Refusal> {
     within("the radius of a clump", layer.clumps.radius_m, 0.02, 200.0, " m")?;
     within("the plants of a clump", layer.clumps.plants, 2.0, 500.0, "")?;
     within("the cap", layer.cap as f32, 1.0, 10_000_000.0, " plants")?;
+    layer.group.as_ref().map_or(Ok(()), |group| name("the group's name", group))?;
     count("kept arrangements", layer.kept_seeds.len(), MAX_KEPT_SEEDS)?;
     for (i, seed) in layer.kept_seeds.iter().enumerate() {
         if layer.kept_seeds[..i].contains(seed) {

@@ -41,6 +41,7 @@ pub(in crate::scene) fn placed(g: &PlacedGround) -> Result<(), Refusal> {
             within("the faces of a planet", p.faces as f32, 8.0, 256.0, "")
         }
         PlacedSource::Noise(n) => noise(n),
+        PlacedSource::Water(_) => Err(Refusal::WaterIsNoGround),
         PlacedSource::Heightmap(h) => heightmap(h),
     }
 }

@@ -55,6 +55,11 @@ pub enum LayerEdit {
         /// Which stand-in, or automatic.
         value: ShowAs,
     },
+    /// The group it belongs to.
+    Group {
+        /// 1 to 80 characters; none for no group.
+        value: Option<String>,
+    },
     /// Shown or hidden.
     Visible {
         /// Whether it is shown.
@@ -244,6 +249,7 @@ impl SharedSettings {
             | E::Beyond { .. } => Some(Self::Stance),
             E::Clearance { .. } => Some(Self::Clearance),
             E::Name { .. }
+            | E::Group { .. }
             | E::Grounds { .. }
             | E::OnPlants { .. }
             | E::ShowAs { .. }
@@ -273,6 +279,7 @@ pub(super) fn fields(edit: &LayerEdit) -> Vec<String> {
         E::Locked { .. } => "locked",
         E::Seed { .. } => "seed",
         E::KeptSeeds { .. } => "kept_seeds",
+        E::Group { .. } => "group",
         E::Pattern { .. } => "pattern",
         E::Clumps { .. } => "clumps",
         E::Amount { .. } => "amount",
@@ -322,6 +329,7 @@ pub(super) fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEd
         E::ShowAs { value } => E::ShowAs { value: replace(&mut layer.show_as, value) },
         E::Visible { value } => E::Visible { value: replace(&mut layer.visible, value) },
         E::Locked { value } => E::Locked { value: replace(&mut layer.locked, value) },
+        E::Group { value } => E::Group { value: replace(&mut layer.group, value) },
         E::KeptSeeds { value } => E::KeptSeeds { value: replace(&mut layer.kept_seeds, value) },
         E::Seed { value } => E::Seed { value: replace(&mut layer.seed, value) },
         E::Pattern { value } => E::Pattern { value: replace(&mut layer.pattern, value) },

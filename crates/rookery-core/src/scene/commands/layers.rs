@@ -90,7 +90,7 @@ pub(super) fn restore(document: &mut Document, layer: &Layer) -> Result<Command,
 pub(super) fn edit_one(document: &mut Document, id: LayerId, edit: &LayerEdit) -> Result<Command, Refusal> {
     let place = place_of(document, id)?;
     let layer = &mut document.layers[place];
-    if !matches!(edit, LayerEdit::Locked { .. } | LayerEdit::Visible { .. }) {
+    if !matches!(edit, LayerEdit::Locked { .. } | LayerEdit::Visible { .. } | LayerEdit::Group { .. }) {
         unlocked(layer)?;
     }
     let edit = change_layer(layer, edit.clone())?;

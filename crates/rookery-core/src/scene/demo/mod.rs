@@ -154,6 +154,7 @@ fn marram() -> Layer {
         tended: Vec::new(),
         drifts: Vec::new(),
         kept_seeds: Vec::new(),
+        group: None,
         show_as: ShowAs::Auto,
     }
 }
@@ -190,6 +191,7 @@ fn boulders() -> Layer {
         tended: Vec::new(),
         drifts: Vec::new(),
         kept_seeds: Vec::new(),
+        group: None,
         show_as: ShowAs::Auto,
     }
 }

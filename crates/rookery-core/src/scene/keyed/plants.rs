@@ -113,6 +113,7 @@ impl Keyed {
             || zones.iter().any(|z| self.outlines.iter().any(|o| z.outlines.contains(&o.id)))
             || masks.iter().any(|m| source(m.quantity).of_the_scene())
             || matches!(layer.stance.lean, LeanTo::Bearing { .. });
+        let beneath = ground.is_water() && masks.iter().any(|m| source(m.quantity).of_the_land());
         let inputs = Inputs {
             epoch: EPOCH,
             id: ground,
@@ -136,6 +137,7 @@ impl Keyed {
                     .any(|m| source(m.quantity).of_waters())
                     .then_some((self.ground.water_m, &self.waters)),
             )
+            .maybe(beneath.then(|| self.land_key()))
             .keys(masks.iter().filter_map(|m| m.near).map(|n| self.near(n)))
             .maybe(layer.rows.line.filter(|_| laid).and_then(|id| things.outline(self, id)));
         for mask in masks {

@@ -138,6 +138,7 @@ impl Things {
             return Some(self.land(d));
         }
         // Where it stands on the plan is no part of it, for it is grown on in its own frame.
+        let ground = d.placed(id)?;
         let PlacedGround {
             id: _,
             name: _,
@@ -151,7 +152,7 @@ impl Things {
             earths,
             strokes,
             hidden: _,
-        } = d.placed(id)?;
+        } = &*ground;
         let settings = (EPOCH, source, y_m, scale, upright, earths, d.ground.water_m);
         Some(self.get(Thing::Ground(id), || {
             let strokes = self.strokes(Thing::Ground(id), strokes);
@@ -238,6 +239,7 @@ pub(super) fn own(layer: &Layer, on: GroundId, what: What) -> ContentKey {
         locked: _,
         seed,
         kept_seeds: _,
+        group: _,
         pattern,
         amount,
         cap,

@@ -137,6 +137,7 @@ pub fn every_command(scene: &Document) -> Vec<Command> {
         set("locked", json!(true)),
         set("seed", json!(31)),
         set("kept_seeds", json!([3, 4])),
+        set("group", json!("Turf")),
         set("pattern", json!("clumped")),
         set("clumps", json!({"radius_m": 3.0, "plants": 8.0})),
         set("amount", json!({"unit": "total", "value": 40})),
