@@ -4,6 +4,7 @@ import type { Layer } from '../api/client'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { MENU, MENU_ITEM } from '../ui/menu'
+import { byDistance } from './byDistance'
 import { duplicateOf } from './duplicate'
 import { freshGroup, groupsOf } from './groups'
 
@@ -22,7 +23,15 @@ export function LayerMenu({ layer, onRename, onNudge }: LayerMenuProps) {
   const duplicate = () => {
     const command = duplicateOf(layer, layers)
     run(command)
-    set({ layer: command.copy, together: [] })
+    set({ layer: command.copy, together: [], station: 'planting' })
+  }
+  const shots = useScene((s) => s.scene!.document.shots)
+  const looking = useUi((s) => s.shot)
+  const shot = shots.find((s) => s.id === looking) ?? shots[0]
+  const part = () => {
+    const { command, ids } = byDistance(useScene.getState().scene!.document, layer, shot)
+    run(command)
+    set({ layer: ids[0], together: [], station: 'planting' })
   }
   const groups = groupsOf(layers)
   // Layers that are edited along with it go with it.
@@ -31,6 +40,7 @@ export function LayerMenu({ layer, onRename, onNudge }: LayerMenuProps) {
     ['Rename', onRename, layer.locked],
     ['Duplicate', duplicate],
     [alone === layer.id ? 'Show all again' : 'Show alone', () => set({ alone: alone === layer.id ? null : layer.id })],
+    [`Part by distance from ${shot?.name ?? 'a shot'}`, part, layer.locked || !shot],
     ['Move up', () => onNudge(-1), layer.locked],
     ['Move down', () => onNudge(1), layer.locked],
     ...(layer.group ? [[`Take out of ${layer.group}`, () => group(null)] as [string, () => void]] : []),

@@ -5,6 +5,9 @@ import { useUi, type Drawing } from '../state/ui'
 import { useView } from '../state/view'
 import { Button } from '../ui/Button'
 
+/** Clicks nearer to one another than this are on one point, pixels of the page. */
+const SAME_PX = 6
+
 /** Draws a line on the ground, point by point, and makes an outline, a wall or a section of it. */
 export function DrawLine({ drawing }: { drawing: Drawing }) {
   const { stage, clicked } = useView()
@@ -31,10 +34,19 @@ export function DrawLine({ drawing }: { drawing: Drawing }) {
     }
   }
 
+  const onScreen = (p: number[]) => stage?.project({ x: p[0], y: stage.heightAt(p[0], p[1]) ?? 0, z: p[1] })
+
   useEffect(() => {
     if (!clicked) return
     const line = [...points, [clicked.x, clicked.z]]
     useView.getState().set({ clicked: null })
+    // Once more on the last point ends the line, as a double click does.
+    const [last, here] = [points.at(-1), onScreen([clicked.x, clicked.z])]
+    const there = last && onScreen(last)
+    if (there && here && Math.hypot(there.x - here.x, there.y - here.y) < SAME_PX) {
+      if (points.length >= fewest) finish(points)
+      return
+    }
     if (fewest === 1 || (drawing.what === 'section' && line.length === 2)) finish(line)
     else setPoints(line)
   }, [clicked]) // eslint-disable-line react-hooks/exhaustive-deps
@@ -52,7 +64,6 @@ export function DrawLine({ drawing }: { drawing: Drawing }) {
     return () => window.removeEventListener('keydown', keys, true)
   })
 
-  const onScreen = (p: number[]) => stage?.project({ x: p[0], y: stage.heightAt(p[0], p[1]) ?? 0, z: p[1] })
   const shown = [...points, ...(pointer ? [[pointer.x, pointer.z]] : [])].map(onScreen).filter((p) => p != null)
   return (
     <>
@@ -65,7 +76,7 @@ export function DrawLine({ drawing }: { drawing: Drawing }) {
       </svg>
       <div className="absolute top-14 left-1/2 flex -translate-x-1/2 items-center gap-3 rounded-md border border-rule bg-panel px-3 py-1.5 shadow-lg" data-testid="drawing">
         <span>
-          {fewest === 1 ? 'Click where it stands.' : drawing.what === 'section' ? 'Click where the section starts, then where it ends.' : `Click point after point; Enter ends the line, Backspace takes the last point back. ${points.length} so far.`}
+          {fewest === 1 ? 'Click where it stands.' : drawing.what === 'section' ? 'Click where the section starts, then where it ends.' : `Click point after point; a double click or Enter ends the line, Backspace takes the last point back. ${points.length} so far.`}
         </span>
         {fewest > 1 && (
           <Button look="primary" disabled={points.length < fewest} onClick={() => finish(points)}>

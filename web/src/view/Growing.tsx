@@ -26,7 +26,7 @@ export function Growing() {
   const names = layers.filter((l) => growing.includes(l.id)).map((l) => l.name)
   const seconds = Math.floor((now - since) / 1000)
   return (
-    <p role="status" data-testid="growing" className="absolute top-12 left-3 flex items-center gap-2 rounded-md border border-rule bg-panel/92 px-2 py-0.5 text-xs text-soft shadow-sm">
+    <p role="status" data-testid="growing" className="pointer-events-none absolute bottom-20 left-3 flex items-center gap-2 rounded-md border border-rule bg-panel/92 px-2 py-0.5 text-xs text-soft shadow-sm">
       <span className="size-2 animate-pulse rounded-full bg-fern motion-reduce:animate-none" aria-hidden />
       {names.length === 1 ? `Growing ${names[0]}` : `Growing ${names.length} layers`}
       {seconds >= 2 && ` · ${seconds} s`}

@@ -115,6 +115,7 @@ async fn main() -> Done {
     // Turf with thrift in it where a noise says so.
     page.ask("[...document.querySelectorAll('aside[aria-label=Profile] *')].find(e => e.textContent === 'Fescue turf' && !e.children.length)?.click()").await?;
     page.find("[data-testid=add-species]").await?.click().await?;
+    page.find("[data-testid=pick-moor-grass]").await?.click().await?;
     page.saved().await?;
     page.find("[data-testid=add-mask]").await?.click().await?;
     page.find("[data-testid=add-noise-mask]").await?.click().await?;

@@ -50,16 +50,18 @@ async fn grass_leans_aside_from_an_obstacle_and_the_clearing_follows_while_it_is
     page.until("those that bend", &format!("return {row}.includes('{bent} bent aside')")).await?;
     let placed = page.placed_at_rest().await?.to_string();
     assert_eq!(said[1].as_str().unwrap_or_default().replace(',', ""), placed);
-    let before = page.ask(&format!("return {row}")).await?;
+    let counts =
+        format!("{row}.split('Nothing')[0] + document.querySelector('[data-testid=placed]').dataset.placed");
+    let before = page.ask(&format!("return {counts}")).await?;
     page.press("Site").await?;
     page.find("[data-testid=stand]").await?;
     page.drag("[data-testid=stand]", 60, 40).await?;
     page.saved().await?;
     page.press("Planting").await?;
-    // As many may bend there, but others: how many are refused and how many bend is not the same twice.
+    // As many may be refused there and as many bend, but not as many stand as well.
     page.until(
         "others to bend",
-        &format!("return / refused, [0-9]+ bent aside/.test({row}) && {row}.split('Nothing')[0] !== {before}.split('Nothing')[0]"),
+        &format!("return / refused, [0-9]+ bent aside/.test({row}) && {counts} !== {before}"),
     )
     .await?;
     page.close().await

@@ -304,7 +304,7 @@ async fn layers_are_added_duplicated_renamed_hidden_locked_and_deleted() -> Stor
         page.until(&format!("layers {expected:?}"), &script).await
     };
     page.press("Add layer").await?;
-    page.choose("Boulders").await?;
+    page.find("[data-testid=pick-boulder]").await?.click().await?;
     wait(&["Marram", "Boulders 2", "Boulders"]).await?;
     page.press("More for Marram").await?;
     page.choose("Duplicate").await?;

@@ -142,9 +142,8 @@ async fn a_mesh_becomes_a_ground_by_part_and_a_face_group_a_zone() -> Story {
     .await?;
     // Something that grows on the table's top alone.
     page.press("Add layer").await?;
-    page.choose("Marram tuft").await?;
-    page.press("Planting").await?;
-    page.press("The land").await?;
+    // The table is taken hold of, so what is added grows on it, and not on its underside.
+    page.find("[data-testid=pick-marram]").await?.click().await?;
     page.find("[data-testid=add-mask]").await?.click().await?;
     page.find("[data-testid=add-zone-mask]").await?.click().await?;
     page.until(

@@ -144,6 +144,7 @@ async fn a_mix_grows_by_its_shares_by_a_map_and_in_rows() -> Story {
     }
     let first = page.placed_at_rest().await?;
     page.find("[data-testid=add-species]").await?.click().await?;
+    page.find("[data-testid=pick-fescue]").await?.click().await?;
     sentence_says(&page, "A mix of Marram tufts (50 %) and ").await?;
     page.type_number("share-marram", "80").await?;
     sentence_says(&page, "Marram tufts (80 %)").await?;

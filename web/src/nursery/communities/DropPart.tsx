@@ -1,5 +1,5 @@
 import { Sprout } from 'lucide-react'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { useScene } from '../../state/scene'
 import { useUi } from '../../state/ui'
 import { Button } from '../../ui/Button'
@@ -17,12 +17,18 @@ export function DropPart({ view }: { view: Community }) {
   const { set } = useUi()
   const [ground, setGround] = useState<number | null>(null)
   const { data: plan, error } = useDropPlan(view.id, ground)
+  const [asked, setAsked] = useState(false)
   const drop = () => {
-    if (!plan) return
+    // A click that comes before it is known how heavy it will be is not lost.
+    if (!plan) return setAsked(true)
+    setAsked(false)
     run(plan.command)
     const added = plan.command.do === 'all' ? plan.command.commands.find((c) => c.do === 'add_layer') : undefined
     if (added?.do === 'add_layer') set({ layer: added.layer.id, station: 'planting' })
   }
+  useEffect(() => {
+    if (asked && plan) drop()
+  }, [asked, plan]) // eslint-disable-line react-hooks/exhaustive-deps
   const places = [...(document.ground.absent ? [] : [{ id: 0, name: 'The land' }]), ...(document.grounds ?? [])]
   return (
     <>
@@ -71,9 +77,9 @@ export function DropPart({ view }: { view: Community }) {
       {plan && plan.forecast.plants > HEAVY && (
         <p className="mb-2 text-xs text-iron">That is heavy. Drop it on one ground, or lower its amounts in the layers before showing all of them.</p>
       )}
-      <Button look="primary" disabled={!plan} onClick={drop}>
+      <Button look="primary" disabled={error !== null || (asked && !plan)} onClick={drop}>
         <Sprout size={13} aria-hidden />
-        {plan && plan.forecast.layers.length === 0 ? 'Bring its species in' : 'Drop it here'}
+        {plan && plan.forecast.layers.length === 0 ? 'Bring its species in' : asked && !plan ? 'Dropping\u2026' : 'Drop it here'}
       </Button>
     </>
   )

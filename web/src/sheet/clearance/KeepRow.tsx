@@ -40,8 +40,12 @@ export function KeepRow({ layer, of, name, hint, count, fitted }: { layer: Layer
               hint={of === 'edges' || of === 'tracks' ? 'Room beside that. Below zero it is overdraw: they may reach over by so much, so that no bare strip is left.' : 'Room beside that. Below zero they may reach into one another.'} onChange={(margin_m, gesture) => changeKeep(layer, of, { margin_m }, gesture)} />
           </div>
         )}
-        {on && isSided(of) && (
-          <Choice label={`${name}: too near`} value={keep.response ?? 'remove'} disabled={layer.locked} options={RESPONSES[of]} onChange={(response) => changeKeep(layer, of, { response })} />
+        {isSided(of) && (
+          <Choice
+            label={`${name}: too near`} value={on ? (keep.response ?? 'remove') : null} disabled={layer.locked} options={RESPONSES[of]}
+            // What is asked for while nothing is kept clear says that something is to be.
+            onChange={(response) => changeKeep(layer, of, on ? { response } : { by: response === 'trim' ? 'crown' : 'footprint', response })}
+          />
         )}
       </div>
       {on && isSided(of) && <Responses layer={layer} beside={of} />}

@@ -103,6 +103,12 @@ impl Hand {
         self.page.click_at("[data-testid=view] canvas", dx, dy).await
     }
 
+    /// A double click in the view.
+    pub async fn click_twice(&mut self, dx: i64, dy: i64) -> Done {
+        self.click_view(dx, dy).await?;
+        self.page.click_at("[data-testid=view] canvas", dx, dy).await
+    }
+
     /// A drag or stroke in the view.
     pub async fn stroke(&mut self, from: (i64, i64), by: (i64, i64)) -> Done {
         self.step();
@@ -170,7 +176,7 @@ impl Hand {
         Ok(self.get("").await?["document"].clone())
     }
 
-    /// Every plant: layer, species, x, y, z, size.
+    /// Where every plant stands, metres, and its size.
     pub async fn plants(&self) -> Done<Vec<Plant>> {
         self.rest().await?;
         let script = "const done = arguments[arguments.length - 1]; fetch(arguments[0]).then((r) => r.text()).then(done, (e) => done(String(e)))";
@@ -182,19 +188,11 @@ impl Hand {
         let at = |name: &str| {
             head.iter().position(|h| *h == name).ok_or_else(|| format!("no column {name} in {head:?}"))
         };
-        let [layer, species, x, y, z, size] =
-            [at("layer")?, at("species")?, at("x_m")?, at("y_m")?, at("z_m")?, at("size")?];
+        let [x, y, z, size] = [at("x_m")?, at("y_m")?, at("z_m")?, at("size")?];
         let plant = |line: &str| {
             let cells: Vec<&str> = line.split(',').collect();
             let number = |i: usize| cells.get(i).and_then(|c| c.parse().ok()).unwrap_or(f64::NAN);
-            Plant {
-                layer: cells[layer].into(),
-                species: cells[species].into(),
-                x: number(x),
-                y: number(y),
-                z: number(z),
-                size: number(size),
-            }
+            Plant { x: number(x), y: number(y), z: number(z), size: number(size) }
         };
         Ok(lines.map(plant).collect())
     }
@@ -215,8 +213,6 @@ impl Hand {
 
 /// A plant of the table.
 pub struct Plant {
-    pub layer: String,
-    pub species: String,
     pub x: f64,
     pub y: f64,
     pub z: f64,

@@ -62,7 +62,7 @@ pub async fn lawn(h: &mut Hand) -> Done<String> {
     let stances = h.document().await?;
     let spread = |l: &Value| {
         l["stance"]["size"]["max"].as_f64() > l["stance"]["size"]["min"].as_f64()
-            && l["stance"]["turn_deg"]["max"] == json!(360.0)
+            && l["stance"]["turn_deg"]["max"].as_f64() == Some(360.0)
     };
     so(stances["layers"].as_array().is_some_and(|l| l.iter().all(spread)), "sizes and turns do not spread")?;
     Ok(format!("{} tufts cover {:.0} %, {:?} flowers", placed(turf), cover(turf) * 100.0, flowers))
@@ -159,11 +159,9 @@ pub async fn inverted(h: &mut Hand) -> Done<String> {
 pub async fn walk(h: &mut Hand) -> Done<String> {
     add_several(h, &["fescue", "harebell", "gorse"], "As layers").await?;
     h.press("Site").await?;
-    h.press("Plan").await?;
     h.click("[data-testid=draw-track]").await?;
     h.click_view(-180, 120).await?;
-    h.click_view(160, -140).await?;
-    h.press("Done").await?;
+    h.click_twice(150, 10).await?;
     let plants = h.plants().await?;
     let d = h.document().await?;
     let line = &d["outlines"][0];
@@ -188,6 +186,7 @@ pub async fn counts(h: &mut Hand) -> Done<String> {
     h.press("Drop it here").await?;
     h.rest().await?;
     h.click("[data-testid=add-species]").await?;
+    h.press("Herbs").await?;
     h.click("[data-testid=pick-foxglove]").await?;
     h.press("Account").await?;
     let m = h.measure().await?;
@@ -216,8 +215,8 @@ pub async fn planet(h: &mut Hand) -> Done<String> {
     h.choose("Small planet").await?;
     h.page.saved().await?;
     add(h, "downy-birch").await?;
-    h.press("Clumped").await?;
-    h.number("amount-per-m2", "0.05").await?;
+    h.press("In clumps").await?;
+    h.number("amount-per-m2", "5").await?;
     let m = h.measure().await?;
     let d = h.document().await?;
     let g = &d["grounds"][0];
@@ -273,10 +272,9 @@ pub async fn bed(h: &mut Hand) -> Done<String> {
     h.press("Site").await?;
     h.press("Plan").await?;
     h.click("[data-testid=draw-bed]").await?;
-    for (dx, dz) in [(-100, -60), (100, -60), (60, 90)] {
-        h.click_view(dx, dz).await?;
-    }
-    h.press("Done").await?;
+    h.click_view(-100, -60).await?;
+    h.click_view(100, -60).await?;
+    h.click_twice(60, 90).await?;
     h.click("[data-testid=outline-inside]").await?;
     h.press("Planting").await?;
     press_in(h, "[data-testid=keep-edges]", "Trim").await?;
@@ -315,11 +313,34 @@ pub async fn bands(h: &mut Hand) -> Done<String> {
     h.press("Shots").await?;
     h.press("Look through The whole ground").await?;
     h.click("[data-testid=take-still]").await?;
-    h.press("Add layer").await?;
-    for _ in 0..3 {
-        h.ctrl_click("[data-testid=pick-fescue]").await?;
-    }
-    Err("bands by distance from the camera want one step each".into())
+    add(h, "fescue").await?;
+    h.page.saved().await?;
+    h.press("More for Fescue turf").await?;
+    h.choose("Part by distance").await?;
+    h.press("Site").await?;
+    h.press("Raise").await?;
+    h.stroke((-40, 20), (90, -10)).await?;
+    add(h, "hawthorn").await?;
+    h.page.saved().await?;
+    h.number("amount-total", "0").await?;
+    h.press("Tend").await?;
+    h.press("Add").await?;
+    h.click_view(-120, 120).await?;
+    h.click_view(60, 140).await?;
+    h.press("Shots").await?;
+    h.click("[data-testid=take-still]").await?;
+    h.stills(2).await?;
+    let m = h.measure().await?;
+    let band = |name: &str| m.iter().find(|l| l["name"].as_str().is_some_and(|n| n.ends_with(name)));
+    let density =
+        |name: &str| band(name).and_then(|l| l["tally"]["amount"]["per_m2"].as_f64()).unwrap_or(0.0);
+    let (near, middle, far) = (density("near"), density("middle"), density("far"));
+    so(near > middle && middle > far && far > 0.0, format!("{near} {middle} {far}"))?;
+    let by_hand = m.iter().filter_map(|l| l["tally"]["by_hand"].as_u64()).sum::<u64>();
+    so(by_hand == 2, format!("{by_hand} trees by hand"))?;
+    let d = h.document().await?;
+    so(d["ground"]["strokes"].as_array().map(Vec::len) == Some(1), "not sculpted")?;
+    Ok(format!("{near:.2}, {middle:.2} and {far:.2} a square metre, two trees by hand, two stills"))
 }
 
 pub async fn altitude(h: &mut Hand) -> Done<String> {
@@ -389,7 +410,7 @@ pub async fn junipers(h: &mut Hand) -> Done<String> {
     h.number("noise-size_m", "80").await?;
     add(h, "juniper").await?;
     h.number("amount-spacing", "4").await?;
-    h.press("Even").await?;
+    h.press("Evenly spread").await?;
     h.click("[data-testid=add-mask]").await?;
     h.file("[data-testid=picture-file]", &path).await?;
     h.number("tint-strength", "40").await?;
