@@ -49,7 +49,7 @@ export function KeysCard() {
   return (
     <Dialog.Root open={keys} onOpenChange={(open) => set({ keys: open })}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
         <Dialog.Content
           aria-describedby={undefined}
           data-testid="keys-card"
