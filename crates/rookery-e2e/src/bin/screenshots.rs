@@ -33,6 +33,10 @@ async fn main() -> Done {
         Ok(())
     };
     shoot("planting").await?;
+    page.press("Add layer").await?;
+    page.until("portraits", "const all = [...document.querySelectorAll('[data-testid=species-picker] img')].slice(0, 15); return all.length === 15 && all.every(i => i.complete && i.naturalWidth > 0)").await?;
+    shoot("picker").await?;
+    page.chord(&[], fantoccini::key::Key::Escape.into()).await?;
     page.chord(&[], '1').await?;
     page.press("Plan").await?;
     page.ask("const s = document.querySelector('section[aria-label=Outlines]'); s.closest('aside').scrollTop = s.offsetTop - 80")
@@ -175,7 +179,6 @@ async fn main() -> Done {
     page.let_go().await?;
     page.saved().await?;
     page.ask("document.querySelector('[aria-label=\"By hand\"]').scrollIntoView({ block: 'start' })").await?;
-    shoot("drift").await?;
     page.press("Tend").await?;
     page.press("Beside the block").await?;
     page.choose("Through the marram").await?;
