@@ -126,9 +126,6 @@ function Shelf({ title, first, taken, several, onPick, onSeveral }: ShelfProps) 
             e.stopPropagation()
             if (e.key === 'Enter' && list[0] && words) take(list.find((s) => !taken.includes(s.id)) ?? list[0], false)
             if (e.key === 'ArrowDown') grid.current!.querySelector<HTMLButtonElement>('button:not(:disabled)')?.focus()
-            if (e.key === 'Escape' && words) setWords('')
-            else if (e.key === 'Escape') return
-            if (e.key === 'Escape') e.preventDefault()
           }}
           className="h-7 min-w-0 flex-1 rounded-md border border-rule bg-panel px-2 outline-none focus:border-soft"
         />

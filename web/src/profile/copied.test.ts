@@ -32,7 +32,8 @@ test('pasted layers get numbers and names of their own, bring what is missing, a
 test('what a mask refers to by number in the old scene is left out; what means the same anywhere comes along', () => {
   const slope = sampleLayer(1, 'x').masks[0]
   const layer = sampleLayer(1, 'Marram', { masks: [slope, { ...slope, id: 2, quantity: 'zone', zone: 4 }, { ...slope, id: 3, quantity: 'painted', paint: 9 }] as Layer['masks'], grounds: [3] })
-  const { command } = pasted(scene([]), copied(scene([layer]), [1]))
+  const { command, left } = pasted(scene([]), copied(scene([layer]), [1]))
+  expect(left).toBe(2)
   if (command.do !== 'add_layer') throw new Error('one layer')
   expect(command.layer.masks.map((m) => m.quantity)).toEqual(['slope'])
   expect(command.layer.grounds).toEqual([])

@@ -31,9 +31,10 @@ export function fromText(text: string): Copied | null {
 
 /**
  * Brings copied layers into a scene as one step. They get numbers and names of their own and keep their arrangement; what they refer to by
- * number in the scene they came from (grounds, outlines, other layers, shots, pictures) means nothing here and is left out.
+ * number in the scene they came from (grounds, outlines, other layers, shots, pictures) means nothing here and is left out; `left` is how
+ * many masks that were.
  */
-export function pasted(document: Document, { layers, species }: Copied): { command: Command; ids: number[] } {
+export function pasted(document: Document, { layers, species }: Copied): { command: Command; ids: number[]; left: number } {
   const known = [...document.layers]
   const taken = (name: string) => known.some((l) => l.name === name)
   const added = layers.map((layer) => {
@@ -50,7 +51,8 @@ export function pasted(document: Document, { layers, species }: Copied): { comma
     // The first of them comes to lie on top.
     ...added.toReversed().map((layer): Command => ({ do: 'add_layer', layer, place: 0 })),
   ]
-  return { command: commands.length === 1 ? commands[0] : { do: 'all', commands }, ids: added.map((l) => l.id) }
+  const masks = (all: Layer[]) => all.reduce((sum, l) => sum + l.masks.length, 0)
+  return { command: commands.length === 1 ? commands[0] : { do: 'all', commands }, ids: added.map((l) => l.id), left: masks(layers) - masks(added) }
 }
 
 /** Whether a mask means the same in any scene. */

@@ -19,8 +19,11 @@ export function useClipboard() {
       const found = fromText(e.clipboardData?.getData('text/plain') ?? '')
       if (!found) return
       e.preventDefault()
-      const { command, ids } = pasted(scene.document, found)
-      useScene.getState().run(command)
+      const { command, ids, left } = pasted(scene.document, found)
+      const { run, say } = useScene.getState()
+      run(command)
+      // Said, or plants would stand where a mask kept them out before.
+      if (left > 0) say(`${left} ${left === 1 ? 'mask looks' : 'masks look'} at something of the other scene and did not come along.`)
       useUi.getState().set({ layer: ids[0], together: [], station: 'planting' })
     }
     window.addEventListener('copy', copy)

@@ -21,6 +21,7 @@ const KEYS: { where: string; keys: [string, string][] }[] = [
       ['Enter', 'on to its sentence'],
       ['F2, Delete', 'rename, delete'],
       ['Ctrl-click', 'edit several together'],
+      ['Ctrl C, Ctrl V', 'copy layers, also to another scene'],
     ],
   },
   {
