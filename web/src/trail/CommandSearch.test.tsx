@@ -51,3 +51,14 @@ test('where nothing is found that is said, and Enter does nothing', async () => 
   await user.keyboard('{Enter}')
   expect([undo.mock.calls, run.mock.calls]).toEqual([[], []])
 })
+
+test.each([
+  ['fold the sheet', { folded: { profile: false, sheet: true } }],
+  ['draw all boxes', { allAs: 'box' }],
+  ['shortcuts', { keys: true }],
+])('%s is found and done', async (words, becomes) => {
+  useUi.setState({ folded: { profile: false, sheet: false } })
+  const { user } = await sought(words)
+  await user.keyboard('{Enter}')
+  expect(useUi.getState()).toMatchObject(becomes)
+})

@@ -6,7 +6,7 @@ const KEYS: { where: string; keys: [string, string][] }[] = [
     where: 'Everywhere',
     keys: [
       [`1 to ${STATIONS.length}`, STATIONS.map((s) => s.name).join(', ')],
-      ['Ctrl K', 'find a command, a layer, a species'],
+      ['Ctrl K', 'find a command, or a species to add'],
       ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
       ['P, C', 'plan or perspective; contours'],
       ['[ and ]', 'fold the profile, the sheet'],

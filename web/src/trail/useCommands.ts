@@ -1,6 +1,7 @@
 import { useScene } from '../state/scene'
 import { useSpecies } from '../state/data'
 import { STATIONS, applyTheme, useUi, type Reading } from '../state/ui'
+import { WAYS } from '../view/ways'
 import { READINGS } from '../view/readings'
 import { KINDS, SHAPES, type OutlineKind, type ReadyKind } from '../site/onGround'
 import { addGround } from '../site/grounds/addGround'
@@ -77,6 +78,14 @@ export function useCommands(): FoundCommand[] {
     { name: 'Cut a section through the ground', also: 'profile cross section line', run: () => ui.set({ drawer: 'section', drawing: { what: 'section' }, sculpting: null, chosen: null }) },
     { name: 'Open the account of all layers', also: 'asked placed refused table charts', run: () => ui.set({ drawer: 'account' }) },
     { name: 'Open the notes', also: 'findings warnings', run: () => ui.set({ drawer: 'notes' }) },
+    { name: 'Show the keys on one card', also: 'shortcuts keyboard help', keys: '?', run: () => ui.set({ keys: true }) },
+    ...(['profile', 'sheet'] as const).map((side) => ({
+      name: `${ui.folded[side] ? 'Open' : 'Fold'} the ${side}`, also: 'rail side narrow wide room', keys: side === 'profile' ? '[' : ']',
+      run: () => (ui.folded[side] ? ui.unfold(side) : ui.fold(side)),
+    })),
+    ...WAYS.map((w) => ({
+      name: w.id === 'auto' ? 'Draw all plants as each layer is set' : `Draw all plants: ${w.all.toLowerCase()}`, also: 'light quick view show as stand-in proxy', run: () => ui.set({ allAs: w.id }),
+    })),
     { name: 'Download GLB', also: 'handoff export gltf mesh', run: () => download(scene.id, 'glb') },
     { name: 'Download the plant table', also: 'handoff export csv', run: () => download(scene.id, 'csv') },
     { name: 'Download the scene file', also: 'handoff export json save', run: () => download(scene.id, 'json') },
