@@ -8,7 +8,7 @@ use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::planting::grow_everywhere;
 use rookery_core::scene::{GroundSource, kittiwake_head};
 use rookery_render::light::Light;
-use rookery_render::{RenderScene, StillSettings, Water, take_shot};
+use rookery_render::{Developing, RenderScene, StillSettings, Water, take_shot};
 use std::time::Instant;
 
 fn main() {
@@ -54,8 +54,8 @@ fn main() {
         );
         let built = start.elapsed();
         let start = Instant::now();
-        let film =
-            take_shot(&scene, shot, StillSettings::new(shot), &never, |_| ()).expect("nobody stops it");
+        let film = take_shot(&scene, shot, StillSettings::new(shot), &never, &Developing::default(), |_| ())
+            .expect("nobody stops it");
         println!(
             "{}: structure {:.0} ms, {} x {} at {} samples {:.0} ms",
             shot.name,

@@ -7,7 +7,7 @@ use glam::{Vec3, Vec3A};
 pub const EXPOSURE: f32 = 1.45;
 
 /// A picture of linear light, row by row from the top.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct Film {
     /// Width, pixels.
     pub width_px: u32,
@@ -18,6 +18,20 @@ pub struct Film {
 }
 
 impl Film {
+    /// The picture at most so many pixels wide, made smaller by whole steps.
+    #[must_use]
+    pub fn at_most(&self, wide_px: u32) -> Self {
+        let step = self.width_px.div_ceil(wide_px).max(1) as usize;
+        let (width, height) = (self.width_px as usize / step, self.height_px as usize / step);
+        let mean = |x: usize, y: usize| {
+            let rows = self.pixels.chunks_exact(self.width_px as usize).skip(y * step).take(step);
+            rows.flat_map(|row| &row[x * step..(x + 1) * step]).sum::<Vec3>() / (step * step) as f32
+        };
+        let pixels =
+            (0..height).flat_map(|y| (0..width).map(move |x| (x, y))).map(|(x, y)| mean(x, y)).collect();
+        Self { width_px: width as u32, height_px: height as u32, pixels }
+    }
+
     /// The picture as sRGB bytes, three a pixel, tone mapped.
     pub fn to_srgb8(&self) -> Vec<u8> {
         self.pixels
@@ -61,6 +75,17 @@ pub fn srgb_from_linear(c: f32) -> f32 {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn a_smaller_picture_holds_the_means() {
+        let pixels = (0..7 * 5).map(|i| Vec3::splat(i as f32)).collect();
+        let film = Film { width_px: 7, height_px: 5, pixels };
+        let small = film.at_most(3);
+        assert_eq!((small.width_px, small.height_px), (2, 1));
+        // Of the first three rows of seven the first three, and the next three.
+        assert_eq!(small.pixels, [Vec3::splat(8.0), Vec3::splat(11.0)]);
+        assert_eq!(film.at_most(7), film);
+    }
 
     #[test]
     fn the_transfer_curve_has_its_published_values() {

@@ -23,4 +23,4 @@ pub use film::{Film, srgb_from_linear, tone};
 pub use integrator::{Depth, radiance};
 pub use portrait::{PortraitSettings, portrait};
 pub use scene::{RenderScene, Surface, Water};
-pub use still::{StillError, StillSettings, take, take_shot};
+pub use still::{Developing, StillError, StillSettings, take, take_shot};

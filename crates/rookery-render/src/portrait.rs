@@ -6,7 +6,7 @@ use crate::film::Film;
 use crate::integrator::Depth;
 use crate::light::Light;
 use crate::scene::RenderScene;
-use crate::still::{StillError, StillSettings, take};
+use crate::still::{Developing, StillError, StillSettings, take};
 use glam::{Quat, Vec3, Vec3A, vec2, vec3};
 use rayon::prelude::*;
 use rookery_core::cancel::CancelToken;
@@ -88,7 +88,7 @@ pub fn portrait(
         depth: Depth(3),
         seed: 3,
     };
-    let mut film = take(&scene, &camera, still, cancel, |_| ())?;
+    let mut film = take(&scene, &camera, still, cancel, &Developing::default(), |_| ())?;
     calm(&mut film, &scene, &camera);
     Ok(film)
 }

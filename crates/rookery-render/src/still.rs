@@ -9,7 +9,8 @@ use glam::{Vec3, Vec3A, vec2};
 use rayon::prelude::*;
 use rookery_core::cancel::{CancelToken, Cancelled};
 use rookery_core::scene::Shot;
-use std::sync::atomic::{AtomicUsize, Ordering};
+use std::sync::atomic::{AtomicU64, Ordering};
+use std::sync::{Mutex, MutexGuard, PoisonError};
 use thiserror::Error;
 
 /// Side of a tile, pixels: small enough that a cancel is felt at once.
@@ -51,7 +52,7 @@ pub enum StillError {
     Cancelled(#[from] Cancelled),
 }
 
-/// Takes the still of a shot. `progress` hears the share done, 0 to 1, from any thread.
+/// Takes the still of a shot, which can be looked at in `developing` meanwhile. `progress` hears the share done, 0 to 1, from any thread.
 ///
 /// # Errors
 /// [`StillError`].
@@ -60,12 +61,21 @@ pub fn take_shot(
     shot: &Shot,
     settings: StillSettings,
     cancel: &CancelToken,
+    developing: &Developing,
     progress: impl Fn(f32) + Sync,
 ) -> Result<Film, StillError> {
-    take(scene, &Camera::new(shot, settings.width_px, settings.height_px), settings, cancel, progress)
+    take(
+        scene,
+        &Camera::new(shot, settings.width_px, settings.height_px),
+        settings,
+        cancel,
+        developing,
+        progress,
+    )
 }
 
-/// Takes a still through any camera.
+/// Takes a still through any camera: one path for each pixel first, so that the whole picture can soon be judged, then the others, tile
+/// by tile. The order in which a pixel's paths are added up stays the same.
 ///
 /// # Errors
 /// [`StillError`].
@@ -74,46 +84,98 @@ pub fn take(
     camera: &Camera,
     settings: StillSettings,
     cancel: &CancelToken,
+    developing: &Developing,
     progress: impl Fn(f32) + Sync,
 ) -> Result<Film, StillError> {
     let StillSettings { width_px, height_px, samples, depth, seed } = settings;
-    let (across, down) = (width_px.div_ceil(TILE_PX), height_px.div_ceil(TILE_PX));
-    let done = AtomicUsize::new(0);
-    let tiles: Vec<Option<Vec<Vec3>>> = (0..across * down)
-        .into_par_iter()
-        .map(|tile| {
+    developing.begin(width_px, height_px);
+    let all = u64::from(width_px) * u64::from(height_px) * u64::from(samples);
+    let traced = AtomicU64::new(0);
+    let mut tiles = Tile::all(width_px, height_px);
+    for range in [0..1.min(samples), 1.min(samples)..samples] {
+        if range.is_empty() {
+            continue;
+        }
+        tiles.par_iter_mut().try_for_each(|tile| {
             if cancel.is_cancelled() {
-                return None;
+                return Err(Cancelled);
             }
-            let (x0, y0) = (tile % across * TILE_PX, tile / across * TILE_PX);
-            let mut out = Vec::with_capacity((TILE_PX * TILE_PX) as usize);
-            for y in y0..(y0 + TILE_PX).min(height_px) {
-                for x in x0..(x0 + TILE_PX).min(width_px) {
-                    let mut sum = Vec3A::ZERO;
-                    for sample in 0..samples {
-                        let numbers = PathNumbers { pixel: y * width_px + x, sample, seed };
-                        let [u, v, ..] = numbers.draw(0, 0);
-                        let at = vec2((x as f32 + u) / width_px as f32, (y as f32 + v) / height_px as f32);
-                        // One bright path must not leave a speck: paths are held to 12 times white.
-                        sum += radiance(scene, camera.ray(at), depth, numbers).min(Vec3A::splat(12.0));
-                    }
-                    out.push(Vec3::from(sum / samples as f32));
+            for (sum, (x, y)) in tile.sums.iter_mut().zip(tile.area.pixels()) {
+                for sample in range.clone() {
+                    let numbers = PathNumbers { pixel: y * width_px + x, sample, seed };
+                    let [u, v, ..] = numbers.draw(0, 0);
+                    let at = vec2((x as f32 + u) / width_px as f32, (y as f32 + v) / height_px as f32);
+                    // One bright path must not leave a speck: paths are held to 12 times white.
+                    *sum += radiance(scene, camera.ray(at), depth, numbers).min(Vec3A::splat(12.0));
                 }
             }
-            let n = done.fetch_add(1, Ordering::Relaxed) + 1;
-            progress(n as f32 / (across * down) as f32);
-            Some(out)
-        })
-        .collect();
-    let mut pixels = vec![Vec3::ZERO; width_px as usize * height_px as usize];
-    for (tile, part) in tiles.into_iter().enumerate() {
-        let part = part.ok_or(Cancelled)?;
-        let (x0, y0) = (tile as u32 % across * TILE_PX, tile as u32 / across * TILE_PX);
-        let wide = TILE_PX.min(width_px - x0) as usize;
-        for (row, line) in part.chunks_exact(wide).enumerate() {
-            let from = (y0 as usize + row) * width_px as usize + x0 as usize;
-            pixels[from..from + wide].copy_from_slice(line);
+            let here = tile.sums.len() as u64 * range.len() as u64;
+            let done = traced.fetch_add(here, Ordering::Relaxed) + here;
+            developing.lay(tile, range.end);
+            progress(done as f32 / all as f32);
+            Ok(())
+        })?;
+    }
+    Ok(developing.film())
+}
+
+/// A rectangle of the picture.
+#[derive(Clone, Copy)]
+struct Area {
+    x0: u32,
+    y0: u32,
+    wide: u32,
+    tall: u32,
+}
+
+impl Area {
+    fn pixels(self) -> impl Iterator<Item = (u32, u32)> {
+        (self.y0..self.y0 + self.tall).flat_map(move |y| (self.x0..self.x0 + self.wide).map(move |x| (x, y)))
+    }
+}
+
+/// What the paths of a rectangle have brought so far.
+struct Tile {
+    area: Area,
+    sums: Vec<Vec3A>,
+}
+
+impl Tile {
+    fn all(width_px: u32, height_px: u32) -> Vec<Self> {
+        let corners = |size: u32| (0..size).step_by(TILE_PX as usize);
+        let at =
+            |x0, y0| Area { x0, y0, wide: TILE_PX.min(width_px - x0), tall: TILE_PX.min(height_px - y0) };
+        corners(height_px)
+            .flat_map(|y0| corners(width_px).map(move |x0| at(x0, y0)))
+            .map(|area| Self { area, sums: vec![Vec3A::ZERO; (area.wide * area.tall) as usize] })
+            .collect()
+    }
+}
+
+/// A still while it is taken, to be looked at from any thread.
+#[derive(Default)]
+pub struct Developing(Mutex<Film>);
+
+impl Developing {
+    /// The picture so far; without pixels before it is begun. What no path has reached is black.
+    pub fn film(&self) -> Film {
+        self.lock().clone()
+    }
+
+    fn lock(&self) -> MutexGuard<'_, Film> {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    fn begin(&self, width_px: u32, height_px: u32) {
+        let pixels = vec![Vec3::ZERO; width_px as usize * height_px as usize];
+        *self.lock() = Film { width_px, height_px, pixels };
+    }
+
+    fn lay(&self, tile: &Tile, samples: u32) {
+        let mut film = self.lock();
+        let width = film.width_px as usize;
+        for (sum, (x, y)) in tile.sums.iter().zip(tile.area.pixels()) {
+            film.pixels[y as usize * width + x as usize] = Vec3::from(*sum / samples as f32);
         }
     }
-    Ok(Film { width_px, height_px, pixels })
 }

@@ -32,6 +32,7 @@ use utoipa::OpenApi;
         paths::cut_section,
         paths::create_still,
         paths::list_stills,
+        paths::still_draft,
         paths::remove_still,
         paths::compare_stills,
         paths::get_job,

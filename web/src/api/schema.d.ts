@@ -803,6 +803,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stills/{still}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picture of a still so far: small, coarse, and gone once the whole one is there. */
+        get: operations["still_draft"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2588,6 +2605,11 @@ export interface components {
              * @description Which.
              */
             id: string;
+            /**
+             * Format: float
+             * @description Seconds that are likely left, once a worker has got far enough to tell.
+             */
+            left_s?: number | null;
             /** @description Why it failed. */
             message?: string | null;
             /**
@@ -5562,10 +5584,20 @@ export interface components {
         /** @description A still, finished or on its way. */
         Still: {
             /**
+             * Format: int64
+             * @description Work that is taken before it; none once it is being taken or has ended.
+             */
+            ahead?: number | null;
+            /**
              * Format: date-time
              * @description When it was asked for.
              */
             created_at: string;
+            /**
+             * Format: int32
+             * @description How often its picture so far came anew; 0 while there is none.
+             */
+            drafts: number;
             /**
              * Format: int32
              * @description Picture height, pixels.
@@ -5581,6 +5613,11 @@ export interface components {
              * @description The job that takes it.
              */
             job_id: string;
+            /**
+             * Format: float
+             * @description Seconds that are likely left, once its worker has got far enough to tell.
+             */
+            left_s?: number | null;
             /** @description Why it failed. */
             message?: string | null;
             /** @description The picture, as a file to fetch; none until it is done. */
@@ -11519,6 +11556,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It does not fit, or cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    still_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                still: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
                 };
             };
             /** @description What is asked cannot be read */

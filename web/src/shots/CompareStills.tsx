@@ -28,7 +28,7 @@ export function CompareStills() {
   // A pair that was just asked for comes when both are there.
   if (!a?.picture || (b && !b.picture)) return null
   const picture = (s: typeof a, className = '') => (
-    <img src={`/api/blobs/${s.picture}`} alt={`${s.shot_name}, ${ageOf(s.seq, seq)}`} className={`max-h-full min-h-0 max-w-full object-contain ${className}`} />
+    <img src={`/api/blobs/${s.picture}`} alt={`${s.shot_name}, ${ageOf(s, seq)}`} className={`max-h-full min-h-0 max-w-full object-contain ${className}`} />
   )
   return (
     <section aria-label="Stills" data-testid="compare" className="absolute inset-0 z-20 flex flex-col bg-paper">
@@ -56,7 +56,7 @@ export function CompareStills() {
             <figure key={s.id} className="flex min-h-0 flex-col justify-center">
               {picture(s)}
               <figcaption className="pt-1 text-xs text-soft">
-                {i === 0 ? 'First' : 'Second'}: {s.shot_name}, {ageOf(s.seq, seq)}
+                {i === 0 ? 'First' : 'Second'}: {s.shot_name}, {ageOf(s, seq)}
               </figcaption>
             </figure>
           ))}

@@ -43,22 +43,13 @@ function Frame({ still }: { still: Still }) {
           <img src={`/api/blobs/${still.picture}`} alt={`Still of ${still.shot_name}`} className="aspect-video w-full object-cover" />
         </button>
       ) : (
-        <div className="grid aspect-video place-content-center bg-well px-2 text-center text-xs">
-          {still.state === 'failed' ? (
-            <span className="text-iron">{still.message ?? 'It failed.'}</span>
-          ) : (
-            <>
-              <progress aria-label="How far the still is" className="mb-1 h-1.5 w-24 accent-(--thrift)" value={still.progress} max={1} />
-              {still.state === 'waiting' ? 'waiting' : remaining(still)}
-            </>
-          )}
-        </div>
+        <OnItsWay still={still} />
       )}
-      <div className="flex items-center px-1 py-0.5">
-        <span className="mr-auto truncate pl-1 text-xs" title={`${still.width_px} × ${still.height_px}, ${still.samples} samples`}>
-          {still.shot_name}
+      <div className="flex flex-wrap items-center justify-end px-1 py-0.5">
+        <span className="w-full min-w-0 pt-0.5 pl-1 text-xs" title={`${still.width_px} × ${still.height_px}, ${still.samples} samples`}>
+          <span className="block truncate">{still.shot_name}</span>
           <span className="block text-[11px] leading-3 text-soft">
-            {ageOf(still.seq, seq)}
+            {ageOf(still, seq)}
             {still.seconds != null && `, ${showNumber(still.seconds, 1)} s`}
           </span>
         </span>
@@ -95,9 +86,37 @@ function Frame({ still }: { still: Still }) {
   )
 }
 
-function remaining(still: Still): string {
-  const passed = (Date.now() - new Date(still.created_at).getTime()) / 1000
-  const percent = `${Math.round(still.progress * 100)} %`
-  if (still.progress < 0.05 || passed < 1) return percent
-  return `${percent}, about ${Math.max(1, Math.round((passed / still.progress) * (1 - still.progress)))} s left`
+/** A still that is not there yet: its place in the queue, then its picture as it comes and how long the rest takes. */
+function OnItsWay({ still }: { still: Still }) {
+  if (still.state === 'failed')
+    return <p className="grid aspect-video place-content-center bg-well px-2 text-center text-xs text-iron">{still.message ?? 'It failed.'}</p>
+  return (
+    <div className="relative grid aspect-video place-content-center bg-well px-2 text-center text-xs">
+      {still.drafts > 0 && (
+        <img
+          src={`/api/stills/${still.id}/draft?nth=${still.drafts}`}
+          alt={`Still of ${still.shot_name} so far`}
+          data-testid="still-draft"
+          className="absolute inset-0 size-full object-cover"
+        />
+      )}
+      <p className={`relative rounded px-1.5 py-0.5 ${still.drafts > 0 ? 'bg-panel/90' : ''}`}>
+        <progress aria-label="How far the still is" className="mx-auto mb-0.5 block h-1.5 w-24 accent-(--thrift)" value={still.progress} max={1} />
+        {still.state === 'waiting' ? waitingFor(still) : remaining(still)}
+      </p>
+    </div>
+  )
+}
+
+function waitingFor({ ahead }: Still): string {
+  if (!ahead) return 'next in line'
+  return ahead === 1 ? '1 before it' : `${ahead} before it`
+}
+
+function remaining({ progress, left_s }: Still): string {
+  if (progress === 0) return 'growing what is in sight'
+  const percent = `${Math.round(progress * 100)} %`
+  if (left_s == null) return percent
+  if (left_s >= 90) return `${percent}, about ${Math.round(left_s / 60)} min left`
+  return `${percent}, about ${Math.max(1, Math.round(left_s))} s left`
 }

@@ -37,7 +37,7 @@ test('a place of the view is kept as a shot with a name that is free', async () 
 test('one looks through a shot, and its light is set', async () => {
   const user = sheet([shot(1, 'From the cove'), shot(2, 'The keeper')])
   await user.click(screen.getByLabelText('Look through The keeper'))
-  expect(stage.look).toHaveBeenCalledWith(expect.objectContaining({ id: 2 }), 42)
+  expect(stage.look).toHaveBeenCalledWith(expect.objectContaining({ id: 2 }), { viewDeg: 42, aspect: 640 / 360 })
   expect(useUi.getState().shot).toBe(2)
   await user.click(screen.getByTestId('sun-height'))
   await user.keyboard('9{Enter}')

@@ -10,6 +10,7 @@ import { TextField } from '../ui/TextField'
 import { ContactSheet } from './ContactSheet'
 import { LightPart } from './LightPart'
 import { StillPart } from './StillPart'
+import { lensOf } from './through'
 
 function freeName(shots: { name: string }[]): string {
   for (let n = shots.length + 1; ; n++) if (!shots.some((s) => s.name === `Shot ${n}`)) return `Shot ${n}`
@@ -35,7 +36,7 @@ export function ShotsSheet() {
   return (
     <>
       <header className="border-b border-rule px-4 py-3">
-        <div className="flex items-center justify-between">
+        <div className="flex items-center justify-between pr-7">
           <h2 className="text-sm font-semibold">Shots</h2>
           <Button onClick={add} disabled={!stage}>
             <Plus size={13} aria-hidden />
@@ -51,7 +52,7 @@ export function ShotsSheet() {
                 on={s.id === shot?.id}
                 onClick={() => {
                   set({ shot: s.id, mode: 'perspective' })
-                  stage?.look(s, s.view_deg)
+                  stage?.look(s, lensOf(s))
                 }}
               />
               <TextField label="Name of the shot" className="h-6 flex-1" value={s.name} onCommit={(value) => editShot(s.id, { set: 'name', value })} />
@@ -76,10 +77,7 @@ export function ShotsSheet() {
                 digits={1}
                 fallback={42}
                 hint="From the lower to the upper edge of the picture."
-                onChange={(value, gesture) => {
-                  editShot(shot.id, { set: 'view', value }, gesture)
-                  stage?.look(stage.place(), value)
-                }}
+                onChange={(value, gesture) => editShot(shot.id, { set: 'view', value }, gesture)}
               />
               <Button disabled={!stage} onClick={() => editShot(shot.id, { set: 'camera', ...stage!.place() })}>
                 Use this view

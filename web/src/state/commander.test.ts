@@ -195,3 +195,30 @@ test('a conflict waits for the artist while the rest goes on', async () => {
   expect(bodies()[2].id).not.toBe(bodies()[0].id)
   expect(said.undecided).toEqual([])
 })
+
+/** Broke: what was undone was refused, and the undo took back the change before it. */
+test.each([
+  ['refused', () => answer(422, { code: 'refused', message: 'no' })],
+  ['in conflict', () => answer(409, { code: 'conflict', message: 'no', seq: 9, conflict: { setting: 'name', author: 'Yarrow', theirs: 'b', yours: 'a', theirs_in_words: 'b', yours_in_words: 'a' } })],
+])('an undo of what is %s while it is being saved takes back nothing else', async (_, broken) => {
+  const { made } = commander()
+  post.mockImplementationOnce(() => answer(200, { seq: 1 })).mockImplementationOnce(broken)
+  made.run(rename('before'))
+  made.run(rename('bad'))
+  made.undo()
+  made.redo()
+  made.run(rename('after'))
+  await idle(made)
+  expect(sent()).toEqual(['before', 'bad', 'after'])
+})
+
+test('an undo of a drag of which one value is refused is sent for the others, and one of what is saved always', async () => {
+  const { made } = commander()
+  made.run(rename('1'), 'drag')
+  post.mockImplementationOnce(() => answer(200, { seq: 1 })).mockImplementationOnce(() => answer(422, { code: 'refused', message: 'no' }))
+  made.run(rename('2'), 'drag')
+  made.undo()
+  made.undo()
+  await idle(made)
+  expect(sent()).toEqual(['1', '2', 'undo', 'undo'])
+})

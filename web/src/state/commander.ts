@@ -1,6 +1,7 @@
 import { ApiFailure, api, wanted, type Command, type SceneView, type Schemas } from '../api/client'
 import { author } from './author'
 import { narrow, type Drag } from './narrow'
+import { takenBack, withoutMoot } from './takenBack'
 import { keepUnsent, leftUnsent, type Conflict, type Wish } from './unsent'
 
 export type CommandAnswer = Schemas['CommandAnswer']
@@ -89,7 +90,8 @@ export class Commander {
   redo = () => this.step('redo')
 
   private step(history: 'undo' | 'redo') {
-    this.queue.push({ ...this.fresh(), history })
+    const of = takenBack(this.queue, history)
+    this.queue.push({ ...this.fresh(), history, ...(of && { of }) })
     this.keep()
     void this.pump()
   }
@@ -171,6 +173,7 @@ export class Commander {
         }
         if (failure.code === 'conflict' && failure.conflict) wish.conflict = { seq: failure.seq ?? scene.seq, of: failure.conflict }
         else this.done(wish)
+        this.queue = withoutMoot(this.queue, wish.id)
         if (!wish.conflict && failure.code !== 'nothing_to_do') this.holder.refused(failure.message)
         return
       }

@@ -164,6 +164,8 @@ export function useStills() {
     queryKey: ['stills', id],
     enabled: Boolean(id),
     queryFn: () => wanted(api.GET('/api/scenes/{scene}/stills', { params: { path: { scene: id! } } })),
+    // What is on its way shows as it comes; events tell of its state alone.
+    refetchInterval: ({ state }) => (state.data?.some((s) => s.state === 'waiting' || s.state === 'working') ? 1500 : false),
   })
   const { refetch } = query
   useEffect(

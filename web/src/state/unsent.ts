@@ -8,6 +8,8 @@ export interface Wish {
   id: string
   command?: Command
   history?: 'undo' | 'redo'
+  /** What an undo or redo takes back, by name, where that was not acknowledged yet when it was wished. */
+  of?: string[]
   gesture?: string
   /** Wishes with the same key replace one another while they wait: only the last value of a drag matters. */
   key?: string

@@ -3,6 +3,7 @@ import { DropdownMenu } from 'radix-ui'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { useView } from '../state/view'
+import { lensOf } from '../shots/through'
 import { MENU, MENU_ITEM } from '../ui/menu'
 
 /** Goes to a saved camera. */
@@ -33,7 +34,7 @@ export function ShotMenu() {
               className={MENU_ITEM}
               onSelect={() => {
                 set({ shot: s.id, mode: 'perspective' })
-                stage?.look(s, s.view_deg)
+                stage?.look(s, lensOf(s))
               }}
             >
               {s.name}

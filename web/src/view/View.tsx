@@ -27,6 +27,8 @@ import { usePaint } from './brush/usePaint'
 import { useSculpt } from './brush/useSculpt'
 import { useHand } from '../tend/hand'
 import { DriftLines } from '../tend/DriftLines'
+import { lensOf } from '../shots/through'
+import { ShotFrame } from './ShotFrame'
 import { Start } from '../profile/Start'
 import { TendOverlay } from '../tend/TendOverlay'
 import { useTend } from '../tend/useTend'
@@ -115,7 +117,7 @@ export function View() {
       return
     }
     placed.current = sceneId
-    if (shot) stage.look(shot, shot.view_deg)
+    if (shot) stage.look(shot, lensOf(shot))
     else stage.frameGround()
   }, [stage, ground, sceneId, shot])
 
@@ -217,6 +219,7 @@ export function View() {
           water={chosen.what === 'water' ? waters?.find((w) => w.id === chosen.id) : undefined}
         />
       )}
+      <ShotFrame />
       <Busy host={host} />
       <Furniture ground={ground} laid={laid} />
       <Legend laid={laid} />

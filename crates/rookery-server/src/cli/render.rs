@@ -7,7 +7,7 @@ use rookery_core::cancel::CancelToken;
 use rookery_core::scene::{Document, Shot, check_shot};
 use rookery_formats::picture::png_srgb8;
 use rookery_render::light::Light;
-use rookery_render::{RenderScene, StillSettings, Water, take_shot};
+use rookery_render::{Developing, RenderScene, StillSettings, Water, take_shot};
 use std::path::Path;
 use std::time::Instant;
 
@@ -38,7 +38,8 @@ pub(super) fn render(
     let traced =
         RenderScene::new(lying, Water::all_in(&scene), obstacles, &scene, &layers, Light::new(&shot));
     let never = CancelToken::default();
-    let film = take_shot(&traced, &shot, StillSettings::new(&shot), &never, |share| line.set(share))
+    let progress = |share| line.set(share);
+    let film = take_shot(&traced, &shot, StillSettings::new(&shot), &never, &Developing::default(), progress)
         .map_err(Failure::other)?;
     write(out, &png_srgb8(film.width_px, film.height_px, &film.to_srgb8()).map_err(Failure::other)?)?;
     eprintln!("{} written in {:.1} s", out.display(), start.elapsed().as_secs_f32());

@@ -39,6 +39,8 @@ pub struct Job {
     pub stop_asked: bool,
     /// When it was asked for.
     pub created_at: DateTime<Utc>,
+    /// Seconds that are likely left, once a worker has got far enough to tell.
+    pub left_s: Option<f32>,
 }
 
 impl Job {
@@ -113,18 +115,34 @@ pub async fn take(db: &Db, worker: &str) -> Result<Option<Job>, ApiError> {
     .await
 }
 
-/// Renews a worker's lease and tells how far it is; answers whether it should stop, which is also the case when the
+/// Work that is not ended, oldest first: the order in which it is taken.
+///
+/// # Errors
+/// When the database fails.
+pub async fn open(db: &Db) -> Result<Vec<Uuid>, ApiError> {
+    let open = jobs::state.eq("waiting").or(jobs::state.eq("working"));
+    Ok(jobs::table.filter(open).order(jobs::created_at).select(jobs::id).load(&mut db.get().await?).await?)
+}
+
+/// Renews a worker's lease and tells how far it is, and how many seconds are likely left; answers whether it should stop, which is also the case when the
 /// job is no longer its own.
 ///
 /// # Errors
 /// When the database fails.
-pub async fn beat(db: &Db, id: Uuid, worker: &str, progress: f32) -> Result<bool, ApiError> {
+pub async fn beat(
+    db: &Db,
+    id: Uuid,
+    worker: &str,
+    progress: f32,
+    left_s: Option<f32>,
+) -> Result<bool, ApiError> {
     let mut conn = db.get().await?;
     let held =
         jobs::table.filter(jobs::id.eq(id).and(jobs::worker.eq(worker)).and(jobs::state.eq("working")));
     let job: Option<Job> = diesel::update(held)
         .set((
             jobs::progress.eq(progress),
+            jobs::left_s.eq(left_s),
             jobs::leased_until.eq(Utc::now() + LEASE),
             jobs::updated_at.eq(diesel::dsl::now),
         ))

@@ -74,6 +74,7 @@ diesel::table! {
         stop_asked -> Bool,
         created_at -> Timestamptz,
         updated_at -> Timestamptz,
+        left_s -> Nullable<Float>,
     }
 }
 
@@ -91,6 +92,8 @@ diesel::table! {
         picture -> Nullable<Text>,
         seconds -> Nullable<Float>,
         created_at -> Timestamptz,
+        draft -> Nullable<Bytea>,
+        drafts -> Integer,
     }
 }
 

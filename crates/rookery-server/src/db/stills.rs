@@ -9,6 +9,7 @@ use crate::jobs::Order;
 use crate::scenes::Snapshot;
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
+use diesel::sql_types::{BigInt, Nullable};
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use rookery_core::scene::{BlobId, Document, Shot, to_json};
 use serde::Serialize;
@@ -44,6 +45,12 @@ pub struct Still {
     pub progress: f32,
     /// Why it failed.
     pub message: Option<String>,
+    /// Seconds that are likely left, once its worker has got far enough to tell.
+    pub left_s: Option<f32>,
+    /// How often its picture so far came anew; 0 while there is none.
+    pub drafts: i32,
+    /// Work that is taken before it; none once it is being taken or has ended.
+    pub ahead: Option<i64>,
 }
 
 /// Queues a still of a shot with a copy of the whole scene.
@@ -81,7 +88,7 @@ pub async fn queue(db: &Db, scene: &Snapshot, shot: &Shot) -> Result<(Uuid, Job)
 /// # Errors
 /// When the database fails.
 pub async fn list(db: &Db, scene: Uuid) -> Result<Vec<Still>, ApiError> {
-    let rows = stills::table
+    let mut rows: Vec<Still> = stills::table
         .inner_join(jobs_table::table)
         .filter(stills::scene_id.eq(scene).and(jobs_table::state.ne("stopped")))
         .order(stills::created_at.desc())
@@ -99,10 +106,19 @@ pub async fn list(db: &Db, scene: Uuid) -> Result<Vec<Still>, ApiError> {
             jobs_table::state,
             jobs_table::progress,
             jobs_table::message,
+            jobs_table::left_s,
+            stills::drafts,
+            None::<i64>.into_sql::<Nullable<BigInt>>(),
         ))
         .limit(200)
         .load(&mut db.get().await?)
         .await?;
+    if rows.iter().any(|s| s.state == "waiting") {
+        let open = jobs::open(db).await?;
+        for still in rows.iter_mut().filter(|s| s.state == "waiting") {
+            still.ahead = open.iter().position(|&job| job == still.job_id).map(|place| place as i64);
+        }
+    }
     Ok(rows)
 }
 
@@ -120,6 +136,28 @@ pub async fn document(db: &Db, id: Uuid) -> Result<Document, ApiError> {
     scenes::read(row.ok_or(ApiError::NotFound("still"))?)
 }
 
+/// Keeps the picture of a still so far, a small PNG.
+///
+/// # Errors
+/// When the database fails.
+pub async fn keep_draft(db: &Db, id: Uuid, png: &[u8]) -> Result<(), ApiError> {
+    diesel::update(stills::table.find(id))
+        .set((stills::draft.eq(png), stills::drafts.eq(stills::drafts + 1)))
+        .execute(&mut db.get().await?)
+        .await?;
+    Ok(())
+}
+
+/// The picture of a still so far.
+///
+/// # Errors
+/// When there is no such still, none of its picture yet, or the whole one already; or when the database fails.
+pub async fn draft(db: &Db, id: Uuid) -> Result<Vec<u8>, ApiError> {
+    let row =
+        stills::table.find(id).select(stills::draft).first::<Option<Vec<u8>>>(&mut db.get().await?).await;
+    row.optional()?.flatten().ok_or(ApiError::NotFound("picture of this still so far"))
+}
+
 /// Keeps a finished picture. Runs inside the caller's transaction.
 ///
 /// # Errors
@@ -131,7 +169,7 @@ pub async fn finish(
     seconds: f32,
 ) -> Result<(), ApiError> {
     diesel::update(stills::table.find(id))
-        .set((stills::picture.eq(&picture.0), stills::seconds.eq(seconds)))
+        .set((stills::picture.eq(&picture.0), stills::seconds.eq(seconds), stills::draft.eq(None::<Vec<u8>>)))
         .execute(conn)
         .await?;
     Ok(())

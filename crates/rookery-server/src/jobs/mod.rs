@@ -1,5 +1,6 @@
 //! Long work. Any number of workers on any machine take jobs from the database.
 
+mod doing;
 mod still;
 mod worker;
 

@@ -1,6 +1,6 @@
 //! Taking a still.
 
-use super::worker::Progress;
+use super::doing::Doing;
 use crate::app::App;
 use crate::db::stills;
 use crate::error::ApiError;
@@ -11,6 +11,7 @@ use rookery_core::scene::{Document, Keyed, Shot};
 use rookery_formats::picture::png_srgb8;
 use rookery_render::light::Light;
 use rookery_render::{RenderScene, StillSettings, Water, take_shot};
+use std::sync::Arc;
 use std::time::Instant;
 use uuid::Uuid;
 
@@ -25,7 +26,7 @@ pub(super) async fn take(
     still: Uuid,
     shot: Shot,
     cancel: CancelToken,
-    progress: Progress,
+    doing: Arc<Doing>,
 ) -> Result<Taken, ApiError> {
     let start = Instant::now();
     let scene = Keyed::new(stills::document(&app.db, still).await?);
@@ -48,8 +49,10 @@ pub(super) async fn take(
             &layers,
             Light::new(&shot),
         );
-        let film = take_shot(&scene, &shot, StillSettings::new(&shot), &cancel, |share| progress.set(share))
-            .map_err(|e| ApiError::Internal(e.to_string()))?;
+        let film = take_shot(&scene, &shot, StillSettings::new(&shot), &cancel, &doing.developing, |share| {
+            doing.set(share)
+        })
+        .map_err(|e| ApiError::Internal(e.to_string()))?;
         let png = png_srgb8(film.width_px, film.height_px, &film.to_srgb8())
             .map_err(|e| ApiError::Internal(format!("the picture cannot be written: {e}")))?;
         Ok(Taken { png, seconds: start.elapsed().as_secs_f32() })

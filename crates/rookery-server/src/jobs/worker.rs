@@ -1,15 +1,18 @@
 //! The loop that takes jobs and does them.
 
+use super::doing::Doing;
 use super::{Order, still};
 use crate::app::App;
 use crate::db::jobs::{self, Job};
+use crate::db::stills;
 use crate::error::ApiError;
 use crate::events::Event;
 use crate::growth::{Pool, pool};
 use diesel_async::AsyncConnection;
 use rookery_core::cancel::CancelToken;
+use rookery_formats::picture::png_srgb8;
+use rookery_render::Film;
 use std::sync::Arc;
-use std::sync::atomic::{AtomicU32, Ordering};
 use std::time::Duration;
 use uuid::Uuid;
 
@@ -18,20 +21,8 @@ const BEAT: Duration = Duration::from_millis(400);
 /// Longest wait before looking for work again, should an event be missed.
 const LOOK: Duration = Duration::from_secs(2);
 
-/// How far a job is, shared between the work and the beats: `f32` as its bits.
-#[derive(Clone, Default)]
-pub(super) struct Progress(Arc<AtomicU32>);
-
-impl Progress {
-    pub fn set(&self, share: f32) {
-        // Tiles end in any order on several threads; progress only rises.
-        self.0.fetch_max(share.clamp(0.0, 1.0).to_bits(), Ordering::Relaxed);
-    }
-
-    fn get(&self) -> f32 {
-        f32::from_bits(self.0.load(Ordering::Relaxed))
-    }
-}
+/// Width of the picture that is shown while it is taken, pixels.
+const DRAFT_PX: u32 = 480;
 
 /// Takes jobs and does them, one at a time, for as long as it is polled.
 pub async fn work(app: App) {
@@ -63,17 +54,22 @@ pub async fn work(app: App) {
 }
 
 async fn do_job(app: &App, pool: &Pool, worker: &str, job: &Job) {
-    let (cancel, progress) = (CancelToken::default(), Progress::default());
+    let (cancel, doing) = (CancelToken::default(), Arc::new(Doing::default()));
+    let draft = draft_of(&job.plan);
     let outcome = {
-        let doing = run(app, pool, worker, job, cancel.clone(), progress.clone());
-        tokio::pin!(doing);
+        let work = run(app, pool, worker, job, cancel.clone(), doing.clone());
+        tokio::pin!(work);
         let mut beat = tokio::time::interval(BEAT);
         loop {
             tokio::select! {
-                outcome = &mut doing => break outcome,
+                outcome = &mut work => break outcome,
                 _ = beat.tick() => {
-                    if let Ok(true) = jobs::beat(&app.db, job.id, worker, progress.get()).await {
+                    let far = doing.progress();
+                    if let Ok(true) = jobs::beat(&app.db, job.id, worker, far, doing.left_s()).await {
                         cancel.cancel();
+                    }
+                    if let (Some(still), Some(film)) = (draft, doing.film_anew()) {
+                        show(app, still, film).await;
                     }
                 }
             }
@@ -95,6 +91,25 @@ async fn do_job(app: &App, pool: &Pool, worker: &str, job: &Job) {
     }
 }
 
+/// The still whose picture can be shown while a job is done.
+fn draft_of(plan: &serde_json::Value) -> Option<Uuid> {
+    let Order::Still { still, .. } = serde_json::from_value(plan.clone()).ok()?;
+    Some(still)
+}
+
+/// Shows how far a picture is. One that cannot be shown is no harm to the work.
+async fn show(app: &App, still: Uuid, film: Film) {
+    let png = tokio::task::spawn_blocking(move || {
+        let small = film.at_most(DRAFT_PX);
+        png_srgb8(small.width_px, small.height_px, &small.to_srgb8()).ok()
+    });
+    if let Ok(Some(png)) = png.await
+        && let Err(e) = stills::keep_draft(&app.db, still, &png).await
+    {
+        tracing::warn!(error = %e, "the picture of a still so far is not shown");
+    }
+}
+
 /// Does a job and writes its result and its end down together.
 async fn run(
     app: &App,
@@ -102,19 +117,19 @@ async fn run(
     worker: &str,
     job: &Job,
     cancel: CancelToken,
-    progress: Progress,
+    doing: Arc<Doing>,
 ) -> Result<(), ApiError> {
     let plan: Order = serde_json::from_value(job.plan.clone())
         .map_err(|e| ApiError::Internal(format!("this worker does not know such a job: {e}")))?;
     match plan {
         Order::Still { still, shot } => {
-            let taken = still::take(app, pool, still, shot, cancel, progress).await?;
+            let taken = still::take(app, pool, still, shot, cancel, doing).await?;
             let mut conn = app.db.get_in_the_end().await;
             let picture = crate::db::blobs::keep(&mut conn, "image/png", &taken.png, None).await?;
             let (id, seconds) = (job.id, taken.seconds);
             conn.transaction::<(), ApiError, _>(async |conn| {
                 if jobs::end(conn, id, worker, "done", None).await? {
-                    crate::db::stills::finish(conn, still, &picture, seconds).await?;
+                    stills::finish(conn, still, &picture, seconds).await?;
                 }
                 Ok(())
             })

@@ -101,6 +101,7 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/events", get(events::scene_events))
         .route("/api/scenes/{scene}/handoff/{kind}", get(handoff::hand_off))
         .route("/api/stills/{still}", delete(stills::remove_still))
+        .route("/api/stills/{still}/draft", get(stills::still_draft))
         .route("/api/stills/{still}/differences/{other}", get(stills::compare_stills))
         .route("/api/jobs/{job}", get(stills::get_job))
         .route("/api/jobs/{job}/stop", post(stills::stop_job))

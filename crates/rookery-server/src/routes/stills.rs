@@ -6,7 +6,8 @@ use crate::db::stills::{self, Still};
 use crate::error::{ApiError, ErrorBody};
 use crate::extract::{Json, Path};
 use axum::extract::State;
-use axum::http::StatusCode;
+use axum::http::{StatusCode, header};
+use axum::response::IntoResponse;
 use rookery_core::scene::{Difference, Shot, ShotId, check_shot, differences};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -67,6 +68,17 @@ pub async fn list_stills(
     Path(scene): Path<Uuid>,
 ) -> Result<Json<Vec<Still>>, ApiError> {
     Ok(Json(stills::list(&app.db, scene).await?))
+}
+
+/// The picture of a still so far: small, coarse, and gone once the whole one is there.
+#[utoipa::path(get, path = "/api/stills/{still}/draft", tag = "stills", params(("still" = Uuid, Path)),
+    responses((status = 200, content_type = "image/png"), (status = 404, body = ErrorBody)))]
+pub async fn still_draft(
+    State(app): State<App>,
+    Path(still): Path<Uuid>,
+) -> Result<impl IntoResponse, ApiError> {
+    let headers = [(header::CONTENT_TYPE, "image/png"), (header::CACHE_CONTROL, "no-store")];
+    Ok((headers, stills::draft(&app.db, still).await?))
 }
 
 /// Takes a still off the contact sheet.

@@ -32,6 +32,8 @@ async fn a_still_is_taken_kept_stopped_and_compared() {
     })
     .await;
     assert_eq!(done["state"], "done", "{done}");
+    let (status, _) = stage.bytes(&format!("/api/stills/{}/draft", first["still"].as_str().unwrap())).await;
+    assert_eq!(status, StatusCode::NOT_FOUND, "a finished still has its whole picture");
     let (_, list) = stage.ask("GET", &stills, None).await;
     let (status, png) = stage.bytes(&format!("/api/blobs/{}", list[0]["picture"].as_str().unwrap())).await;
     assert_eq!((status, &png[1..4]), (StatusCode::OK, b"PNG".as_slice()));
@@ -40,6 +42,27 @@ async fn a_still_is_taken_kept_stopped_and_compared() {
     let (_, long) = take(json!({"shot": 1, "width_px": 1920, "height_px": 1080, "samples": 256})).await;
     let job = long["job"]["id"].as_str().unwrap().to_owned();
     until(&stage, &job, |j| j["state"] == "working").await;
+    // Meanwhile another waits behind it, the time that is left is told, and the picture shows as it comes.
+    let (_, behind) = take(small.clone()).await;
+    until(&stage, &job, |j| j["left_s"].as_f64().is_some_and(|s| s > 0.5)).await;
+    let draft = format!("/api/stills/{}/draft", long["still"].as_str().unwrap());
+    let drawn = async {
+        loop {
+            let (status, png) = stage.bytes(&draft).await;
+            if status == StatusCode::OK {
+                return png;
+            }
+            tokio::time::sleep(Duration::from_millis(200)).await;
+        }
+    };
+    let png = tokio::time::timeout(Duration::from_secs(60), drawn).await.expect("no picture came");
+    assert_eq!(&png[1..4], b"PNG");
+    assert_eq!(u32::from_be_bytes(png[16..20].try_into().unwrap()), 480);
+    let (_, list) = stage.ask("GET", &stills, None).await;
+    assert_eq!((&list[0]["ahead"], &list[0]["drafts"]), (&json!(1), &json!(0)));
+    assert!(list[1]["ahead"].is_null() && list[1]["drafts"].as_i64() >= Some(1), "{list}");
+    let waiting = behind["job"]["id"].as_str().unwrap();
+    stage.ask("POST", &format!("/api/jobs/{waiting}/stop"), None).await;
     stage.ask("POST", &format!("/api/jobs/{job}/stop"), None).await;
     until(&stage, &job, |j| j["state"] == "stopped").await;
 
@@ -83,7 +106,7 @@ async fn a_job_whose_worker_is_lost_is_taken_again_and_given_up_after_three() {
         if attempt > 1 {
             let lost = format!("worker {}", attempt - 1);
             assert!(
-                jobs::beat(&stage.app.db, job.id, &lost, 0.5).await.unwrap(),
+                jobs::beat(&stage.app.db, job.id, &lost, 0.5, None).await.unwrap(),
                 "a lost worker was not told to stop"
             );
         }

@@ -35,7 +35,7 @@ test('a metre is as many pixels as the scale says', () => {
   expect(cameras.pxPerMetre(800)).toBeCloseTo(800 / 106)
   expect(cameras.bearing(800)).toEqual({ metresPerPx: 106 / 800, headingDeg: 0 })
   cameras.setMode('perspective')
-  cameras.look({ eye_m: [0, 0, 100], target_m: [0, 0, 0] }, 90)
+  cameras.look({ eye_m: [0, 0, 100], target_m: [0, 0, 0] }, { viewDeg: 90, aspect: 0 })
   // A picture of 90 degrees is twice as high as what is looked at is far.
   expect(cameras.bearing(800).metresPerPx).toBeCloseTo(200 / 800)
 })
@@ -53,7 +53,7 @@ test('a place that was taken up is told again', () => {
   const moved = vi.fn()
   const cameras = made(moved)
   const place = { eye_m: [12.5, 8, -3], target_m: [0, 1, 2] }
-  cameras.look(place, 50)
+  cameras.look(place, { viewDeg: 50, aspect: 0 })
   expect(cameras.place()).toEqual(place)
   expect(cameras.perspective.fov).toBe(50)
   expect(moved).toHaveBeenCalled()
@@ -93,4 +93,20 @@ test('a plan is dragged north and south as it is east and west', () => {
   expect(cameras.plan.position.y).toBeCloseTo(3000, 2)
   cameras.resetPlan()
   expect(cameras.plan.position.x).toBeCloseTo(0, 5)
+})
+
+test('the picture of a lens is whole in a view of any shape', () => {
+  const cameras = made()
+  const lens = { viewDeg: 60, aspect: 2 }
+  cameras.setLens(lens)
+  for (const [view, across, up] of [[4, 0.5, 1], [2, 1, 1], [1, 1, 0.5], [0.5, 1, 0.25]]) {
+    cameras.fit(view, [100, 100])
+    const frame = cameras.frame(lens)
+    expect([frame.across, frame.up]).toEqual([expect.closeTo(across), expect.closeTo(up)])
+  }
+  // Half as wide as tall: twice its width must fit into the height of 60 degrees.
+  cameras.fit(1, [100, 100])
+  expect(cameras.perspective.fov).toBeCloseTo((2 * Math.atan(2 * Math.tan(Math.PI / 6)) * 180) / Math.PI)
+  // A longer lens from the same place fills less.
+  expect(cameras.frame({ viewDeg: 30, aspect: 2 }).across).toBeCloseTo(Math.tan(Math.PI / 12) / Math.tan(Math.PI / 6))
 })

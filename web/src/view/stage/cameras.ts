@@ -7,6 +7,14 @@ export interface CameraPlace {
   target_m: number[]
 }
 
+/** The vertical angle of view, degrees, and the shape of the picture, width over height; 0 for that of the view. */
+export interface Lens {
+  viewDeg: number
+  aspect: number
+}
+
+const tanHalf = (deg: number) => Math.tan(MathUtils.degToRad(deg) / 2)
+
 export interface Bearing {
   /** Metres for one pixel at what is looked at. */
   metresPerPx: number
@@ -23,6 +31,7 @@ export class Cameras {
   readonly perspective = new PerspectiveCamera(42, 1, 0.1, 90_000)
   readonly plan = new OrthographicCamera(-1, 1, 1, -1, -6000, 6000)
   mode: 'perspective' | 'plan' = 'perspective'
+  private lens: Lens = { viewDeg: 42, aspect: 0 }
   private readonly controls: { perspective: MapControls; plan: MapControls }
 
   /** `onMove` is told of every movement. */
@@ -54,7 +63,7 @@ export class Cameras {
   /** Width over height of the picture, and the size of the ground, metres, that a plan is to show whole. */
   fit(aspect: number, size: [number, number]) {
     this.perspective.aspect = aspect
-    this.perspective.updateProjectionMatrix()
+    this.takeIn()
     const half = Math.max(size[1] / 2, size[0] / 2 / aspect) * 1.06
     Object.assign(this.plan, { left: -half * aspect, right: half * aspect, top: half, bottom: -half })
     this.plan.updateProjectionMatrix()
@@ -70,13 +79,31 @@ export class Cameras {
     for (const c of Object.values(this.controls)) c.mouseButtons.LEFT = held ? null : MOUSE.PAN
   }
 
-  /** Looks from a place; `viewDeg` is the vertical angle of view. */
-  look(place: CameraPlace, viewDeg = this.perspective.fov) {
+  /** Looks from a place, through a lens where one is given. */
+  look(place: CameraPlace, lens = this.lens) {
     this.perspective.position.fromArray(place.eye_m)
     this.controls.perspective.target.fromArray(place.target_m)
-    this.perspective.fov = viewDeg
-    this.perspective.updateProjectionMatrix()
+    this.setLens(lens)
     this.controls.perspective.update()
+  }
+
+  /** Takes another lens: its picture is whole in the view, whatever shape that has. */
+  setLens(lens: Lens) {
+    this.lens = lens
+    this.takeIn()
+  }
+
+  /** How much of the view, across and up, the picture of a lens fills. */
+  frame({ viewDeg, aspect }: Lens): { across: number; up: number } {
+    const up = tanHalf(viewDeg) / tanHalf(this.perspective.fov)
+    return { across: aspect ? (up * aspect) / this.perspective.aspect : up, up }
+  }
+
+  private takeIn() {
+    const { viewDeg, aspect } = this.lens
+    const wider = aspect ? Math.max(1, aspect / this.perspective.aspect) : 1
+    this.perspective.fov = wider > 1 ? MathUtils.radToDeg(2 * Math.atan(tanHalf(viewDeg) * wider)) : viewDeg
+    this.perspective.updateProjectionMatrix()
   }
 
   /** Lays the plan back to where it began. */

@@ -1,6 +1,6 @@
 import { Group, SRGBColorSpace, Scene, Vector2, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
 import type { FitsBuffer, GroundBuffer, MeshBuffer } from '../../api/buffers'
-import { Cameras, type Bearing, type CameraPlace } from './cameras'
+import { Cameras, type Bearing, type CameraPlace, type Lens } from './cameras'
 import type { Drawn } from './detail'
 import { Frames } from './frames'
 import { GroundMesh } from './ground'
@@ -171,10 +171,21 @@ export class Stage {
     this.cameras.holdStill(held)
   }
 
-  /** Looks from a place; `viewDeg` is the vertical angle of view. */
-  look(place: CameraPlace, viewDeg: number) {
-    this.cameras.look(place, viewDeg)
+  /** Looks from a place through a lens. */
+  look(place: CameraPlace, lens: Lens) {
+    this.cameras.look(place, lens)
     this.draw()
+  }
+
+  /** Takes another lens, from where the camera stands. */
+  setLens(lens: Lens) {
+    this.cameras.setLens(lens)
+    this.draw()
+  }
+
+  /** How much of the view, across and up, the picture of a lens fills; null in plan. */
+  frameOf(lens: Lens): { across: number; up: number } | null {
+    return this.cameras.mode === 'plan' ? null : this.cameras.frame(lens)
   }
 
   /** Stands back until the whole ground is in the picture. */

@@ -1,0 +1,3 @@
+ALTER TABLE jobs DROP COLUMN left_s;
+ALTER TABLE stills DROP COLUMN drafts;
+ALTER TABLE stills DROP COLUMN draft;
