@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 import { ApiFailure } from './api/client'
 import { Drawer } from './drawer/Drawer'
+import { Timeline } from './motion/Timeline'
 import { Nursery } from './nursery/Nursery'
 import { Profile } from './profile/Profile'
 import { ConflictCard } from './trail/ConflictCard'
@@ -73,6 +74,7 @@ export function App() {
         <Profile />
         <main className="relative flex min-w-0 flex-1 flex-col">
           <View />
+          {station === 'motion' && <Timeline />}
           <Drawer />
           {station === 'nursery' && <Nursery />}
           {compared && <CompareStills />}

@@ -49,6 +49,7 @@ fn main() {
                 falloff: 0.5,
                 ragged: 0.3,
                 points: vec![at],
+                pressures: Vec::new(),
             };
             let reach = reach_of_stroke(&stroke);
             document.paints[0].strokes.push(stroke);

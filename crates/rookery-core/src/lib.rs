@@ -14,6 +14,7 @@ pub mod ground;
 pub mod habitat;
 pub mod math;
 pub mod measure;
+pub mod motion;
 pub mod names;
 pub mod nursery;
 pub mod pattern;

@@ -13,8 +13,10 @@ use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Mutex, MutexGuard, PoisonError};
 use thiserror::Error;
 
-/// Side of a tile, pixels: small enough that a cancel is felt at once.
+/// Side of a tile, pixels: what one thread works on at a time.
 const TILE_PX: u32 = 32;
+/// How many times as many paths a pixel has after each round.
+const ROUNDS: u32 = 4;
 
 /// How a still is taken.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -74,8 +76,8 @@ pub fn take_shot(
     )
 }
 
-/// Takes a still through any camera: one path for each pixel first, so that the whole picture can soon be judged, then the others, tile
-/// by tile. The order in which a pixel's paths are added up stays the same.
+/// Takes a still through any camera: one path for each pixel first, so that the whole picture can soon be judged, then in rounds that
+/// bring it to four times as many. The order in which a pixel's paths are added up is that of their numbers.
 ///
 /// # Errors
 /// [`StillError`].
@@ -92,15 +94,14 @@ pub fn take(
     let all = u64::from(width_px) * u64::from(height_px) * u64::from(samples);
     let traced = AtomicU64::new(0);
     let mut tiles = Tile::all(width_px, height_px);
-    for range in [0..1.min(samples), 1.min(samples)..samples] {
-        if range.is_empty() {
-            continue;
-        }
+    let mut range = 0..1.min(samples);
+    while !range.is_empty() {
         tiles.par_iter_mut().try_for_each(|tile| {
-            if cancel.is_cancelled() {
-                return Err(Cancelled);
-            }
             for (sum, (x, y)) in tile.sums.iter_mut().zip(tile.area.pixels()) {
+                // Felt at once, however many paths a pixel has.
+                if x == tile.area.x0 && cancel.is_cancelled() {
+                    return Err(Cancelled);
+                }
                 for sample in range.clone() {
                     let numbers = PathNumbers { pixel: y * width_px + x, sample, seed };
                     let [u, v, ..] = numbers.draw(0, 0);
@@ -115,6 +116,7 @@ pub fn take(
             progress(done as f32 / all as f32);
             Ok(())
         })?;
+        range = range.end..(range.end * ROUNDS).min(samples);
     }
     Ok(developing.film())
 }

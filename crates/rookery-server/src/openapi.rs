@@ -31,6 +31,7 @@ use utoipa::OpenApi;
         paths::probe_point,
         paths::cut_section,
         paths::create_still,
+        paths::get_motion,
         paths::list_stills,
         paths::still_draft,
         paths::remove_still,

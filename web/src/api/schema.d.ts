@@ -544,6 +544,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/motion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The wind over the scene, the waves of its gusts, and how the plants of each layer that is shown answer it: all that is needed to tell
+         *     how any plant stands at any time.
+         */
+        get: operations["get_motion"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/obstacles/{obstacle}/mesh/{key}": {
         parameters: {
             query?: never;
@@ -942,8 +962,23 @@ export interface components {
              */
             width_m: number;
         };
+        /** @description A force of wind. */
+        Beaufort: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int32
+             * @description 0 to 12.
+             */
+            number: number;
+        };
         /** @description Bending of one form, before any wind blows. */
         Bending: {
+            /**
+             * Format: float
+             * @description The same against its length by the law for small loads, whatever comes out.
+             */
+            lean: number;
             /**
              * Format: float
              * @description Length of the stem or blade that bends, metres.
@@ -1136,6 +1171,19 @@ export interface components {
             /** @description Tracks: outlines of that kind, at their width. */
             tracks?: components["schemas"]["Keep"];
         };
+        /** @description The length of time that is played. */
+        Clock: {
+            /**
+             * Format: float
+             * @description Pictures a second, 1 to 120.
+             */
+            frame_rate: number;
+            /**
+             * Format: float
+             * @description Seconds, 0.1 to 3600.
+             */
+            length_s: number;
+        };
         /** @description Clumps that plants stand in. */
         Clumps: {
             /**
@@ -1225,6 +1273,11 @@ export interface components {
              * @description Up to which number, 0 to [`EPOCH`](super::EPOCH).
              */
             value: number;
+        } | {
+            /** @enum {string} */
+            do: "edit_motion";
+            /** @description The change. */
+            edit: components["schemas"]["MotionEdit"];
         } | {
             /** @enum {string} */
             do: "edit_ground";
@@ -1774,6 +1827,8 @@ export interface components {
             grounds?: components["schemas"]["PlacedGround"][];
             /** @description Layers, upper profile first. */
             layers: components["schemas"]["Layer"][];
+            /** @description What moves. Nothing grows otherwise by it. */
+            motion?: components["schemas"]["Motion"];
             /** @description What the artist calls the scene. */
             name: string;
             /** @description What plants keep clear of. */
@@ -2329,6 +2384,29 @@ export interface components {
             /** @description Names its buffer; another name, another surface. Where it stands is not part of it. */
             key: string;
         };
+        /** @description How unquiet the wind is. */
+        GustSettings: {
+            /**
+             * Format: float
+             * @description How quickly a gust becomes another while it travels, 0 to 2; at 0 the pattern travels as it is.
+             */
+            change: number;
+            /**
+             * Format: int32
+             * @description Another number, other gusts.
+             */
+            seed: number;
+            /**
+             * Format: float
+             * @description How large gusts are, metres, 2 to 100: the length scale of turbulence.
+             */
+            size_m: number;
+            /**
+             * Format: float
+             * @description Standard deviation of its speed against the mean, 0 to 0.6: the intensity of turbulence.
+             */
+            strength: number;
+        };
         /**
          * @description What a scene is handed off as.
          * @enum {string}
@@ -2698,6 +2776,11 @@ export interface components {
             tint?: components["schemas"]["Tint"];
             /** @description Hidden layers are neither shown nor rendered nor handed off. */
             visible: boolean;
+            /**
+             * Format: float
+             * @description The share of the wind that its plants take, 0 to 1; 0 holds them out of it.
+             */
+            wind_share?: number;
         };
         /** @description A change of one setting of a layer; the others stay as they are. */
         LayerEdit: {
@@ -2749,6 +2832,14 @@ export interface components {
             set: "visible";
             /** @description Whether it is shown. */
             value: boolean;
+        } | {
+            /** @enum {string} */
+            set: "wind_share";
+            /**
+             * Format: float
+             * @description 0 to 1.
+             */
+            value: number;
         } | {
             /** @enum {string} */
             set: "locked";
@@ -2958,6 +3049,18 @@ export interface components {
             name: string;
             /** @description Asked, placed, refused. */
             tally: components["schemas"]["Tally"];
+        };
+        /** @description What blows on a layer. */
+        LayerMotion: {
+            /**
+             * Format: float
+             * @description Mean height of its plants, metres.
+             */
+            height_m: number;
+            /** @description Which. */
+            id: components["schemas"]["LayerId"];
+            /** @description How each species of its mix answers. */
+            species: components["schemas"]["SpeciesMotion"][];
         };
         /** @description What a layer makes of a point. */
         LayerVerdict: {
@@ -3215,6 +3318,117 @@ export interface components {
              * @description Most tumble, 0 to 1.
              */
             tumble: number;
+        };
+        /** @description What moves. */
+        Motion: {
+            /** @description The length of time that is played, and its pictures. */
+            clock?: components["schemas"]["Clock"];
+            /** @description The wind. */
+            wind?: components["schemas"]["Wind"];
+        };
+        /** @description A change of one setting of what moves. */
+        MotionEdit: {
+            /** @enum {string} */
+            set: "speed";
+            /**
+             * Format: float
+             * @description m/s, 0 to 40.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            set: "from";
+            /**
+             * Format: float
+             * @description Degrees clockwise from north, 0 to 360.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            set: "strength";
+            /**
+             * Format: float
+             * @description Standard deviation against the mean speed, 0 to 0.6.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            set: "size";
+            /**
+             * Format: float
+             * @description Metres, 2 to 100.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            set: "change";
+            /**
+             * Format: float
+             * @description 0 to 2.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            set: "seed";
+            /**
+             * Format: int32
+             * @description Any number.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            set: "length";
+            /**
+             * Format: float
+             * @description Seconds, 0.1 to 3600.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            set: "frame_rate";
+            /**
+             * Format: float
+             * @description 1 to 120.
+             */
+            value: number;
+        };
+        /** @description How a scene moves. */
+        MotionFacts: {
+            /**
+             * Format: float
+             * @description Mean height of what grows, bare ground counted as nothing, metres.
+             */
+            canopy_m: number;
+            /** @description The force of the wind. */
+            force: components["schemas"]["Beaufort"];
+            /** @description Where the wind blows to on the plan, a unit vector: x and z. */
+            heading: number[];
+            /** @description What blows on each layer that is shown. */
+            layers: components["schemas"]["LayerMotion"][];
+            /** @description Mean speed over height. */
+            profile: components["schemas"]["SpeedAt"][];
+            /**
+             * Format: float
+             * @description Roughness that comes of it, metres.
+             */
+            roughness_m: number;
+            /**
+             * Format: float
+             * @description How large gusts are, metres.
+             */
+            size_m: number;
+            /**
+             * Format: float
+             * @description Standard deviation of the speed against its mean.
+             */
+            strength: number;
+            /** @description The waves that gusts are the sum of. */
+            waves: components["schemas"]["Wave"][];
+            /**
+             * Format: float
+             * @description Height at which the wind would come to rest, metres.
+             */
+            zero_plane_m: number;
         };
         /** @description What a distance is measured to. */
         Near: {
@@ -3656,6 +3870,11 @@ export interface components {
             id: components["schemas"]["PaintStrokeId"];
             /** @description Where it went in the scene: x, y, z in metres, 1 to 2000 points. On terrains the height plays no part. */
             points: number[][];
+            /**
+             * @description How firmly a pen was pressed at each point, 0 to 1: its share of the strength, in between in proportion. Empty for a brush that
+             *     knows no pressure.
+             */
+            pressures?: number[];
             /**
              * Format: float
              * @description How far to either side it reaches, metres, 0.02 to 1000.
@@ -4778,6 +4997,29 @@ export interface components {
              */
             turn_deg: number;
         };
+        /** @description What pushes the plants of a layer. */
+        Push: {
+            /**
+             * Format: float
+             * @description The same across the wind.
+             */
+            aside: number;
+            /**
+             * Format: float
+             * @description Turn of the tip by the mean wind before it is held back, radians.
+             */
+            load: number;
+            /**
+             * Format: float
+             * @description Mean speed that they meet, m/s.
+             */
+            speed_m_per_s: number;
+            /**
+             * Format: float
+             * @description How much of that the gusts along the wind add for each standard deviation.
+             */
+            unrest: number;
+        };
         /**
          * @description What a mask looks at.
          * @enum {string}
@@ -5485,6 +5727,14 @@ export interface components {
         };
         /** @description Names a species of the nursery, for example `marram`. */
         SpeciesId: string;
+        /** @description How a species of a layer answers the wind. */
+        SpeciesMotion: {
+            /** @description What pushes it. */
+            push: components["schemas"]["Push"];
+            /** @description Which. */
+            species: components["schemas"]["SpeciesId"];
+            sway?: components["schemas"]["Sway"] | null;
+        };
         /** @description A species as the interface shows it. */
         SpeciesView: {
             bending?: components["schemas"]["Bending"] | null;
@@ -5518,6 +5768,19 @@ export interface components {
             used_by: components["schemas"]["LayerId"][];
             /** @description A layer of it as it usually stands: where a new one begins. */
             usual: components["schemas"]["Layer"];
+        };
+        /** @description Mean speed at a height. */
+        SpeedAt: {
+            /**
+             * Format: float
+             * @description Over the ground, metres.
+             */
+            height_m: number;
+            /**
+             * Format: float
+             * @description Metres a second.
+             */
+            speed_m_per_s: number;
         };
         /** @description How each plant stands. No part of it changes which plants there are. */
         Stance: {
@@ -5728,6 +5991,35 @@ export interface components {
              * @description 1 to 12.
              */
             month: number;
+        };
+        /** @description How a species sways, at full size. */
+        Sway: {
+            /**
+             * Format: float
+             * @description Share of critical damping.
+             */
+            damping: number;
+            /**
+             * Format: float
+             * @description What it sways at by itself, Hz; a plant of half the size at twice that.
+             */
+            hz: number;
+            /**
+             * Format: float
+             * @description Deflection of its tip against its length in 10 m/s, by the law for small loads.
+             */
+            lean: number;
+            /**
+             * Format: float
+             * @description How far its tip may be turned, radians.
+             */
+            most_rad: number;
+            /**
+             * Format: float
+             * @description Vogel's exponent: below zero crowns fold together in the wind and are pushed less than by the square of its speed. Blades have 0:
+             *     theirs is in how they bend.
+             */
+            streamlining: number;
         };
         /** @description What is taken from a scene. */
         TakeRequest: {
@@ -5982,6 +6274,52 @@ export interface components {
              */
             width_m: number;
         };
+        /**
+         * @description One wave of the sum. At a time `t` its phase is `hz t - phase` turns and its amplitude
+         *     `amplitude (1 + 0.7 cos(swell_hz t + swell_phase)) / sqrt(1.245)`, the cosine of turns.
+         */
+        Wave: {
+            /**
+             * Format: double
+             * @description Turns a metre across it.
+             */
+            across: number;
+            /**
+             * Format: double
+             * @description Turns a metre along the wind.
+             */
+            along: number;
+            /**
+             * Format: double
+             * @description Of the speed along the wind, where its variance is 1.
+             */
+            amplitude: number;
+            /**
+             * Format: double
+             * @description Amplitude across the wind against the one along it.
+             */
+            aside: number;
+            /**
+             * Format: double
+             * @description Hz, at a fixed place.
+             */
+            hz: number;
+            /**
+             * Format: double
+             * @description Turns.
+             */
+            phase: number;
+            /**
+             * Format: double
+             * @description How often it swells and sinks, Hz.
+             */
+            swell_hz: number;
+            /**
+             * Format: double
+             * @description Turns.
+             */
+            swell_phase: number;
+        };
         /** @description An earth where water gathers. */
         WetEarth: {
             /** @description Which. */
@@ -5991,6 +6329,21 @@ export interface components {
              * @description From which topographic wetness index on, 0 to 25.
              */
             from: number;
+        };
+        /** @description The wind over the whole scene. */
+        Wind: {
+            /**
+             * Format: float
+             * @description Where it comes from, degrees clockwise from north, 0 to 360.
+             */
+            from_deg: number;
+            /** @description Its unrest. */
+            gusts?: components["schemas"]["GustSettings"];
+            /**
+             * Format: float
+             * @description Mean speed 10 m above open ground, m/s, 0 to 40; 0 is a calm in which nothing moves.
+             */
+            speed_m_per_s: number;
         };
         /** @description A shrub or a tree. */
         Wood: {
@@ -9741,6 +10094,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayerMeasure"][];
+                };
+            };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It does not fit, or cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_motion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MotionFacts"];
                 };
             };
             /** @description What is asked cannot be read */

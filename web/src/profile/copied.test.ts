@@ -38,3 +38,14 @@ test('what a mask refers to by number in the old scene is left out; what means t
   expect(command.layer.masks.map((m) => m.quantity)).toEqual(['slope'])
   expect(command.layer.grounds).toEqual([])
 })
+
+/** Broke: a layer without rows of its own was given some that say no more than that they follow no line, and the server refused it. */
+test('a layer in no rows comes without any, one in rows loses only the line it followed', () => {
+  const rowsOf = (layer: Layer) => {
+    const { command } = pasted(scene([]), copied(scene([layer]), [1]))
+    return command.do === 'add_layer' && 'rows' in command.layer ? command.layer.rows : 'none'
+  }
+  expect(rowsOf(sampleLayer(1, 'Ragwort'))).toBe('none')
+  const rows = { between_m: 1, along_m: 2, line: 4 } as Layer['rows']
+  expect(rowsOf(sampleLayer(1, 'Gorse', { rows }))).toEqual({ between_m: 1, along_m: 2, line: null })
+})

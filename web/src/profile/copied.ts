@@ -41,7 +41,7 @@ export function pasted(document: Document, { layers, species }: Copied): { comma
     const id = freshId(known)
     let name = layer.name
     for (let n = 2; taken(name); n++) name = `${layer.name} ${n}`
-    const own = { ...layer, id, name, locked: false, grounds: [], on_plants: null, masks: layer.masks.filter(standsAlone), rows: { ...layer.rows, line: null } } as Layer
+    const own = { ...layer, id, name, locked: false, grounds: [], on_plants: null, masks: layer.masks.filter(standsAlone), ...(layer.rows && { rows: { ...layer.rows, line: null } }) } as Layer
     known.push(own)
     return own
   })

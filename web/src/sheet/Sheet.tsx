@@ -1,6 +1,7 @@
 import { PanelRightClose, PanelRightOpen } from 'lucide-react'
 import { IconButton } from '../ui/IconButton'
 import { useUi } from '../state/ui'
+import { MotionSheet } from '../motion/MotionSheet'
 import { HandoffSheet } from './HandoffSheet'
 import { PlantingSheet } from './PlantingSheet'
 import { ShotsSheet } from '../shots/ShotsSheet'
@@ -29,6 +30,7 @@ export function Sheet() {
       {station === 'site' && <SiteSheet />}
       {station === 'nursery' && <SpeciesSheet />}
       {station === 'planting' && <PlantingSheet />}
+      {station === 'motion' && <MotionSheet />}
       {station === 'shots' && <ShotsSheet />}
       {station === 'handoff' && <HandoffSheet />}
     </aside>

@@ -1,5 +1,5 @@
 import { QueryClient, keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
-import { useEffect, useMemo } from 'react'
+import { useEffect, useMemo, useRef } from 'react'
 import { api, fetchBuffer, wanted, type Layer, type Schemas, type Species } from '../api/client'
 import { decodeFits, decodeGround, decodePlaced, decodeReading, type PlantsBuffer, type ReadingBuffer } from '../api/buffers'
 import { LastPlants } from './lastPlants'
@@ -158,22 +158,42 @@ async function fetchPlants(path: string, layer: number, key: string, signal: Abo
 }
 
 /** The contact sheet. How far a still is comes with the message; it is read again when one begins or ends. */
+/** How the scene moves, for as long as one is at Motion. What of the scene it hangs on names it. */
+export function useMotion() {
+  const scene = useScene((s) => s.scene)
+  const here = useUi((s) => s.station === 'motion')
+  const shown = scene?.document.layers.filter((l) => l.visible) ?? []
+  const grown = shown.map((l) => [l.id, l.wind_share ?? 1, scene!.layers.find((v) => v.id === l.id)?.plants_key])
+  return useQuery({
+    queryKey: ['motion', scene?.id, scene?.document.motion?.wind, grown],
+    enabled: Boolean(scene) && here,
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) => wanted(api.GET('/api/scenes/{scene}/motion', { params: { path: { scene: scene!.id } }, signal })),
+  })
+}
+
+/** Between two looks at stills that are on their way, milliseconds. */
+const LOOK_MS = 1400
+
 export function useStills() {
   const id = useScene((s) => s.scene?.id)
   const query = useQuery({
     queryKey: ['stills', id],
     enabled: Boolean(id),
     queryFn: () => wanted(api.GET('/api/scenes/{scene}/stills', { params: { path: { scene: id! } } })),
-    // What is on its way shows as it comes; events tell of its state alone.
-    refetchInterval: ({ state }) => (state.data?.some((s) => s.state === 'waiting' || s.state === 'working') ? 1500 : false),
   })
   const { refetch } = query
+  const looked = useRef(0)
   useEffect(
     () =>
       onJob((job) => {
         const known = queries.getQueryData<Schemas['Still'][]>(['stills', id])
         const still = known?.find((s) => s.job_id === job?.job)
-        if (!job || !still || still.state !== job.state) void refetch()
+        // An event tells how far a still is; its picture so far and the time that is left are asked for now and then.
+        if (!job || !still || still.state !== job.state || Date.now() - looked.current > LOOK_MS) {
+          looked.current = Date.now()
+          void refetch()
+        }
         else queries.setQueryData(['stills', id], known!.map((s) => (s === still ? { ...s, progress: job.progress } : s)))
       }),
     [refetch, id],

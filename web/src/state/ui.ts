@@ -4,11 +4,12 @@ import type { Painting } from '../sheet/masks/painting'
 import type { Sculpting } from '../site/sculpting'
 import type { Way } from '../view/ways'
 
-export type Station = 'site' | 'nursery' | 'planting' | 'shots' | 'handoff'
+export type Station = 'site' | 'nursery' | 'planting' | 'motion' | 'shots' | 'handoff'
 export const STATIONS: { id: Station; name: string; what: string }[] = [
   { id: 'site', name: 'Site', what: 'The ground plants grow on' },
   { id: 'nursery', name: 'Nursery', what: 'Species: plants and rocks to grow' },
   { id: 'planting', name: 'Planting', what: 'Layers of plants and rocks, and where they grow' },
+  { id: 'motion', name: 'Motion', what: 'Wind, and how plants sway in it' },
   { id: 'shots', name: 'Shots', what: 'Cameras, light and stills' },
   { id: 'handoff', name: 'Handoff', what: 'Files for other programs' },
 ]

@@ -40,6 +40,7 @@ const KEYS: { where: string; keys: [string, string][] }[] = [
       ['drag, right drag, wheel', 'move, turn, nearer and farther'],
       ['+ and -', 'a wider, a narrower brush'],
       ['Escape', 'put the brush down'],
+      ['space', 'play or pause, at Motion'],
     ],
   },
 ]

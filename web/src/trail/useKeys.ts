@@ -1,4 +1,5 @@
 import { useEffect } from 'react'
+import { useClock } from '../state/clock'
 import { useScene } from '../state/scene'
 import { STATIONS, useUi, type Side } from '../state/ui'
 
@@ -9,7 +10,7 @@ function turn(side: Side) {
   else fold(side)
 }
 
-/** Keys that work everywhere but in a field: 1 to 5 for the stations, undo, redo, search, P and C in the view, + and - for a brush. */
+/** Keys that work everywhere but in a field: 1 to 6 for the stations, undo, redo, search, P and C in the view, + and - for a brush. */
 export function useKeys() {
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {
@@ -34,7 +35,12 @@ export function useKeys() {
         useScene.getState().redo()
       } else if (!command && !e.altKey) {
         const station = STATIONS[Number(e.key) - 1]
+        const button = e.target instanceof HTMLElement && e.target.closest('button, [role=slider]')
         if (station) set({ station: station.id })
+        else if (e.key === ' ' && useUi.getState().station === 'motion' && !button) {
+          e.preventDefault()
+          useClock.setState((c) => ({ playing: !c.playing }))
+        }
         else if (key === 'p') set({ mode: mode === 'plan' ? 'perspective' : 'plan' })
         else if (key === 'c') set({ contours: !contours })
         else if (e.key === '?') set({ keys: true })

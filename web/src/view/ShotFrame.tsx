@@ -30,7 +30,8 @@ export function ShotFrame() {
   const inset = { left: percent(x), right: percent(x), top: percent(y), bottom: percent(y) }
   return (
     <div className="pointer-events-none absolute inset-0 overflow-hidden" data-testid="shot-frame" data-across={share.across.toFixed(3)} data-up={share.up.toFixed(3)}>
-      <div className="absolute border border-white/80 shadow-[0_0_0_200vmax_rgb(22_20_16/0.38)]" style={inset}>
+      {/* Elsewhere than in Shots it is no more than a hint: what lies beside it is worked on as well. */}
+      <div className={`absolute border ${inShots ? 'border-white/80 shadow-[0_0_0_200vmax_rgb(22_20_16/0.38)]' : 'border-dashed border-white/45'}`} style={inset}>
         {inShots && (
           <p className="absolute bottom-1.5 left-1/2 flex -translate-x-1/2 items-center gap-2 rounded-md bg-panel/92 px-2 py-0.5 text-xs whitespace-nowrap text-ink shadow-sm">
             {there ? shot.name : `Moved away from ${shot.name}`}

@@ -23,11 +23,13 @@ import { PlacedFeed } from './PlacedFeed'
 import { SectionLine } from './SectionLine'
 import { useOutlines } from './useOutlines'
 import { BrushRing } from './brush/BrushRing'
+import { pressureOf } from '../sheet/masks/painting'
 import { usePaint } from './brush/usePaint'
 import { useSculpt } from './brush/useSculpt'
 import { useHand } from '../tend/hand'
 import { DriftLines } from '../tend/DriftLines'
 import { lensOf } from '../shots/through'
+import { MotionFeed } from '../motion/MotionFeed'
 import { ShotFrame } from './ShotFrame'
 import { Start } from '../profile/Start'
 import { TendOverlay } from '../tend/TendOverlay'
@@ -73,6 +75,8 @@ export function View() {
   useEffect(() => {
     const made = new Stage(canvas.current!, (f) => useView.getState().set({ frame: f }))
     setView({ stage: made })
+    // For checks of what the graphics computed, from outside the page.
+    Object.assign(canvas.current!, { turned: (id: string) => made.turned(id) })
     const watch = new ResizeObserver(([entry]) => made.resize(entry.contentRect.width, entry.contentRect.height))
     watch.observe(host.current!)
     return () => {
@@ -156,7 +160,7 @@ export function View() {
     if (e.buttons !== 0 && !sculpts && !paints && !tends) return
     const p = pointAt(e)
     if (sculpts) sculpt.lead(p)
-    if (paints) paint.lead(p)
+    if (paints) paint.lead(p, pressureOf(e))
     setView({ pointer: p && { ...p, laid: p.ground === 0 ? landLaid(p) : p.laid } })
   }
   const press = (e: PointerEvent) => {
@@ -166,7 +170,7 @@ export function View() {
     if (e.button === 0 && tend.on && tend.begin(inView(e), pointAt(e))) return e.currentTarget.setPointerCapture(e.pointerId)
     if (e.button !== 0 || (!sculpting && !painting)) return
     const p = pointAt(e)
-    if (p && (sculpt.begin(p, e.shiftKey) || paint.begin(p, e.shiftKey))) e.currentTarget.setPointerCapture(e.pointerId)
+    if (p && (sculpt.begin(p, e.shiftKey) || paint.begin(p, e.shiftKey, pressureOf(e)))) e.currentTarget.setPointerCapture(e.pointerId)
   }
   const release = (e: PointerEvent) => {
     if (sculpt.end() || paint.end() || (tend.held() && tend.end(e.shiftKey))) return
@@ -219,6 +223,7 @@ export function View() {
           water={chosen.what === 'water' ? waters?.find((w) => w.id === chosen.id) : undefined}
         />
       )}
+      <MotionFeed />
       <ShotFrame />
       <Busy host={host} />
       <Furniture ground={ground} laid={laid} />

@@ -45,5 +45,6 @@ pub fn bare() -> Document {
             height_px: 360,
             samples: 16,
         }],
+        motion: Motion::default(),
     }
 }

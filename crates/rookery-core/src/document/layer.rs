@@ -4,6 +4,7 @@ use super::Range;
 use super::clearance::Clearance;
 use super::drift::Drift;
 use super::mask::Mask;
+use super::motion::{all_wind, is_all_wind};
 use super::placed::GroundId;
 use super::site::OutlineId;
 use super::tended::Tended;
@@ -75,6 +76,9 @@ pub struct Layer {
     /// How its plants are drawn in the view. Stills and handoff have them in full.
     #[serde(default, skip_serializing_if = "ShowAs::is_auto")]
     pub show_as: ShowAs,
+    /// The share of the wind that its plants take, 0 to 1; 0 holds them out of it.
+    #[serde(default = "all_wind", skip_serializing_if = "is_all_wind")]
+    pub wind_share: f32,
 }
 
 impl Layer {

@@ -6,6 +6,7 @@ mod clearance;
 mod drift;
 mod layer;
 mod mask;
+mod motion;
 mod paint;
 mod picture;
 mod placed;
@@ -25,6 +26,8 @@ pub use clearance::{Clearance, Keep, Reach, TooClose, Yield};
 pub use drift::{Drift, DriftId};
 pub use layer::*;
 pub use mask::{Combine, Drives, Mask, Near, NoiseKind, NoiseMask, Quantity, Response};
+pub(crate) use motion::all_wind;
+pub use motion::{Clock, GustSettings, Motion, Wind};
 pub use paint::{Paint, PaintId, PaintStroke, PaintStrokeId, PaintTool};
 pub use picture::*;
 pub use placed::*;
@@ -121,6 +124,9 @@ pub struct Document {
     pub yields: Vec<Yield>,
     /// Saved cameras.
     pub shots: Vec<Shot>,
+    /// What moves. Nothing grows otherwise by it.
+    #[serde(default, skip_serializing_if = "Motion::is_still")]
+    pub motion: Motion,
 }
 
 /// The land of a scene.

@@ -51,6 +51,10 @@ pub struct PaintStroke {
     /// Where it went in the scene: x, y, z in metres, 1 to 2000 points. On terrains the height plays no part.
     #[cfg_attr(feature = "openapi", schema(value_type = Vec<Vec<f32>>))]
     pub points: Vec<[f32; 3]>,
+    /// How firmly a pen was pressed at each point, 0 to 1: its share of the strength, in between in proportion. Empty for a brush that
+    /// knows no pressure.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub pressures: Vec<f32>,
 }
 
 /// A painting: masks of any layers may look at it.

@@ -89,6 +89,7 @@ impl Layer {
             kept_seeds: Vec::new(),
             group: None,
             show_as: ShowAs::Auto,
+            wind_share: all_wind(),
         }
     }
 }

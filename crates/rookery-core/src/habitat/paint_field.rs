@@ -36,18 +36,34 @@ impl Line {
         }
     }
 
-    /// How much the stroke acts at a point, 0 to its strength.
+    /// How much the stroke acts at a point, 0 to its strength. Of a pen the piece that acts most counts, not the nearest, so that
+    /// nothing jumps between two that were pressed unlike.
     fn weight(&self, p: Vec3, on_plan: bool) -> f32 {
         let flat = |q: Vec3| if on_plan { Vec3::new(q.x, 0.0, q.z) } else { q };
-        let (p_, radius) = (flat(p), self.stroke.radius_m);
+        let (p_, pressures) = (flat(p), &self.stroke.pressures);
         let mut near_2 = flat(self.points[0]).distance_squared(p_);
-        for pair in self.points.windows(2) {
+        let pieces = self.points.windows(2).map(|pair| {
             let (a, b) = (flat(pair[0]), flat(pair[1]));
             let along = b - a;
             let t = ((p_ - a).dot(along) / along.length_squared().max(1e-12)).clamp(0.0, 1.0);
-            near_2 = near_2.min((a + along * t).distance_squared(p_));
+            (t, (a + along * t).distance_squared(p_))
+        });
+        if pressures.is_empty() {
+            near_2 = pieces.map(|(_, away_2)| away_2).fold(near_2, f32::min);
+            return self.stroke.strength * self.profile(p, near_2, on_plan);
         }
-        let mut away = near_2.sqrt() / radius;
+        let within = |away_2: f32| away_2 < self.stroke.radius_m * self.stroke.radius_m;
+        let firm = pieces.zip(pressures.windows(2)).filter(|((_, away_2), _)| within(*away_2)).map(
+            |((t, away_2), pressed)| {
+                (pressed[0] + (pressed[1] - pressed[0]) * t) * self.profile(p, away_2, on_plan)
+            },
+        );
+        self.stroke.strength * firm.fold(pressures[0] * self.profile(p, near_2, on_plan), f32::max)
+    }
+
+    /// How much of a brush of full strength is felt at a point, at a distance squared from its middle: 1 in the middle, 0 at the rim.
+    fn profile(&self, p: Vec3, away_2: f32, on_plan: bool) -> f32 {
+        let mut away = away_2.sqrt() / self.stroke.radius_m;
         if away >= 1.0 {
             return 0.0;
         }
@@ -59,7 +75,7 @@ impl Line {
         let inside =
             if fade > 0.0 { ((1.0 - away) / fade).clamp(0.0, 1.0) } else { f32::from(u8::from(away < 1.0)) };
         // Smooth at both ends.
-        self.stroke.strength * inside * inside * (3.0 - 2.0 * inside)
+        inside * inside * (3.0 - 2.0 * inside)
     }
 }
 
@@ -156,11 +172,31 @@ mod tests {
             falloff: 0.5,
             ragged: 0.0,
             points,
+            pressures: Vec::new(),
         }
     }
 
     fn paint(strokes: Vec<PaintStroke>) -> Paint {
         Paint { id: PaintId(1), name: "Painting".into(), bare: 0.0, strokes }
+    }
+
+    #[test]
+    fn a_pen_paints_as_firmly_as_it_is_pressed() {
+        let way = vec![[0.0, 0.0, 0.0], [10.0, 0.0, 0.0], [20.0, 0.0, 0.0]];
+        let firm = stroke(1, PaintTool::Add, way.clone());
+        let pen = |pressures: Vec<f32>| {
+            PaintField::new(&paint(vec![PaintStroke { pressures, ..stroke(1, PaintTool::Add, way.clone()) }]))
+        };
+        let at = |field: &PaintField, x: f32| field.value(vec3(x, 0.0, 0.0), true);
+        let light = pen(vec![0.2, 0.6, 0.6]);
+        for (x, value) in [(-1.0, 0.2), (0.0, 0.2), (5.0, 0.4), (10.0, 0.6), (20.0, 0.6)] {
+            assert!((at(&light, x) - value).abs() < 1e-6, "{x} m along: {}", at(&light, x));
+        }
+        // Pressed firmly all along it is the brush of a mouse.
+        let (full, mouse) = (pen(vec![1.0; 3]), PaintField::new(&paint(vec![firm])));
+        for x in [-1.5_f32, 0.3, 7.0, 12.0, 21.2] {
+            assert_eq!(at(&full, x), at(&mouse, x));
+        }
     }
 
     #[test]

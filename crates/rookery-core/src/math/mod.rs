@@ -4,9 +4,11 @@ pub mod bearing;
 pub mod distance_transform;
 mod grouped;
 pub mod hash;
+pub mod limb;
 pub mod mesh_distance;
 pub mod noise;
 pub mod plan_grid;
 pub mod sampling;
+pub mod sine;
 
 pub use grouped::grouped;

@@ -3,6 +3,7 @@
 use super::make::ball;
 use super::{Colours, Detail, Kind, Mesh, Plan, Setting, Species, Year};
 use super::{MeshPlacing, UpAxis};
+use crate::math::limb::{Limb, Shares};
 use crate::names::{BlobId, SpeciesId};
 use glam::{Vec3, vec3};
 use serde::{Deserialize, Serialize};
@@ -241,7 +242,19 @@ impl Imported {
         };
         let mut mesh = forms[usize::from(form) % forms.len()][detail as usize].clone();
         mesh.through.iter_mut().for_each(|t| *t *= through);
+        if self.stem_mm > 0.0 {
+            mesh.shares = Box::new(self.shares(&mesh));
+        }
         mesh
+    }
+
+    /// It bends as a whole: how is not told by its file.
+    fn shares(&self, mesh: &Mesh) -> Shares {
+        let (low, high) = mesh.bounds();
+        let tall = (high.y - low.y.max(0.0)).max(1e-3);
+        let share = mesh.positions.iter().map(|p| (p.y / tall).clamp(0.0, 1.0)).collect();
+        let limb = Limb { set: Vec3::Y * tall, ..Limb::default() };
+        Shares { limbs: vec![limb], limb: vec![0; mesh.positions.len()], share }
     }
 
     fn body(&self) -> Mesh {

@@ -93,6 +93,9 @@ pub(super) fn apply(mesh: &mut Mesh, likeness: Likeness) {
         for p in &mut mesh.positions {
             *p = Vec3::new(p.x * larger, middle + (p.y - middle) * larger, p.z * larger);
         }
+        for limb in &mut mesh.shares.limbs {
+            limb.scaled(larger, Vec3::Y * middle);
+        }
     }
     if tint != Vec3::ONE {
         mesh.colours.iter_mut().for_each(|c| *c = (*c * tint).min(Vec3::ONE));

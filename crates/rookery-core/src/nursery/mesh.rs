@@ -1,6 +1,7 @@
 //! A triangle mesh with colours at its vertices.
 
 use super::Skin;
+use crate::math::limb::Shares;
 use glam::Vec3;
 
 /// How finely a form is made.
@@ -36,6 +37,8 @@ pub struct Mesh {
     pub sheen: f32,
     /// Light it gives off by itself: [`super::Colours::glow`].
     pub glow: f32,
+    /// What of it bends in the wind; nothing of what is stiff.
+    pub shares: Box<Shares>,
     /// Pictures that lie on it; none on what is made here.
     pub skin: Option<Skin>,
 }

@@ -76,3 +76,12 @@ pub struct Tally {
     /// Share of the ground each mask alone lets through, in the order of the masks, 0 to 1.
     pub mask_shares: Vec<f32>,
 }
+
+impl Tally {
+    /// The share of the whole ground, not only of what is allowed, that crowns cover, 0 to 1: about, from what was asked and placed.
+    pub fn covered(&self) -> f32 {
+        let part = |of: f64, all: f64| if all > 0.0 { (of / all).min(1.0) as f32 } else { 0.0 };
+        let stands = part(self.placed as f64, self.asked as f64);
+        self.amount.cover * stands * part(self.allowed_m2, self.ground_m2)
+    }
+}

@@ -20,8 +20,8 @@ pub use check::{
     Refusal, check_document, check_outline, check_species, ground as check_ground, shot as check_shot,
 };
 pub use commands::{
-    Applied, Command, GroundEdit, LayerEdit, ShotEdit, apply, overlap, setting_at, touches, value_at,
-    value_in_words,
+    Applied, Command, GroundEdit, LayerEdit, MotionEdit, ShotEdit, apply, overlap, setting_at, touches,
+    value_at, value_in_words,
 };
 pub use demo::{kittiwake_head, needle_arch, tarn_moraine};
 pub use diff::{Difference, differences};

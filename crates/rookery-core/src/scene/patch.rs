@@ -137,9 +137,12 @@ pub fn diff_documents(path: &str, from: &Document, to: &Document, out: &mut Vec<
         if let Some(season) = season {
             all["season"] = to_json(&season);
         }
+        if !d.motion.is_still() {
+            all["motion"] = to_json(&d.motion);
+        }
         all
     };
-    let told = |d: &Document| (d.schema, d.edition, d.epoch, d.cap, d.season);
+    let told = |d: &Document| (d.schema, d.edition, d.epoch, d.cap, d.season, d.motion);
     let small_differs = from.name != to.name || told(from) != told(to);
     if small_differs || from.ground != to.ground {
         diff(path, &small(from), &small(to), out);

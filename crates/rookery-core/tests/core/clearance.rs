@@ -355,6 +355,7 @@ fn growing_again_after_a_dab_is_growing_anew_where_plants_keep_clear() {
         strength: 1.0,
         falloff: 0.5,
         ragged: 0.0,
+        pressures: Vec::new(),
     };
     document.paints =
         vec![Paint { id: PaintId(1), name: "Here".into(), strokes: vec![stroke(1, 0.0)], bare: 0.0 }];

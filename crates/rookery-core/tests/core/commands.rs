@@ -117,6 +117,9 @@ fn command() -> impl Strategy<Value = Command> {
         (0_u32..4, 0.0_f32..130.0)
             .prop_map(|(id, value)| Command::EditShot { id: ShotId(id), edit: ShotEdit::View { value } }),
         (0_u32..4).prop_map(|id| Command::RemoveShot { id: ShotId(id) }),
+        (-5.0_f32..45.0).prop_map(|value| Command::EditMotion { edit: MotionEdit::Speed { value } }),
+        (-5.0_f32..365.0).prop_map(|value| Command::EditMotion { edit: MotionEdit::From { value } }),
+        (0.0_f32..4000.0).prop_map(|value| Command::EditMotion { edit: MotionEdit::Length { value } }),
     ];
     one.prop_recursive(2, 8, 4, |inner| {
         proptest::collection::vec(inner, 0..4).prop_map(|commands| Command::All { commands })

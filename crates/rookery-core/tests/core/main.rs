@@ -29,3 +29,4 @@ mod shares;
 mod stability;
 mod tend;
 mod touches;
+mod written_for_the_view;

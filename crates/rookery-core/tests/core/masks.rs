@@ -254,6 +254,7 @@ fn painted(strokes: usize) -> Document {
             [i as f32 * 12.0 - 60.0, 0.0, -40.0],
             [i as f32 * 9.0 - 30.0, 0.0, 35.0 - i as f32 * 4.0],
         ],
+        pressures: Vec::new(),
     };
     let strokes = (0..strokes).map(stroke).collect();
     document.paints = vec![Paint { id: PaintId(1), name: "Turf".into(), bare: 0.2, strokes }];
@@ -312,6 +313,9 @@ fn strokes_and_paintings_are_put_taken_out_and_put_back() {
         assert_ne!(applied.document, document);
         assert_eq!(apply(&applied.document, &applied.inverse).unwrap().document, document);
     }
+    let short = PaintStroke { pressures: vec![1.0], ..stroke.clone() };
+    let refused = apply(&document, &Command::PutPaintStroke { paint: PaintId(1), value: short, place: None });
+    assert!(refused.is_err(), "two points and the pressure of one");
     let wide = PaintStroke { radius_m: 5000.0, ..stroke.clone() };
     let refused = apply(&document, &Command::PutPaintStroke { paint: PaintId(1), value: wide, place: None });
     assert!(refused.unwrap_err().to_string().contains("radius of a brush"));

@@ -3,7 +3,7 @@
 use std::path::Path;
 
 /// From the bottom up. A module names only those before it.
-const ORDER: [&str; 14] = [
+const ORDER: [&str; 15] = [
     "cancel",
     "math",
     "names",
@@ -15,6 +15,7 @@ const ORDER: [&str; 14] = [
     "proxy",
     "habitat",
     "planting",
+    "motion",
     "scene",
     "community",
     "measure",

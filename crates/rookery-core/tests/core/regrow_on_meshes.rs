@@ -75,6 +75,7 @@ fn stroke(id: u32) -> impl Strategy<Value = PaintStroke> {
             falloff: 0.5,
             ragged: 0.3,
             points: ways.into_iter().map(at).collect(),
+            pressures: Vec::new(),
         }
     })
 }
@@ -114,6 +115,7 @@ fn what_lies_beyond_the_reach_is_kept() {
         falloff: 0.5,
         ragged: 0.0,
         points: vec![[54.0, 20.0, -25.0]],
+        pressures: Vec::new(),
     };
     let (was, now) =
         (painted(vec![], Pattern::Even, false), painted(vec![dab.clone()], Pattern::Even, false));

@@ -26,6 +26,7 @@ fn the_list_of_commands_is_whole() {
     assert_eq!(used("set", &edits("edit_layer")), names_of::<LayerEdit>("set"));
     assert_eq!(used("set", &edits("edit_ground")), names_of::<GroundEdit>("set"));
     assert_eq!(used("set", &edits("edit_shot")), names_of::<ShotEdit>("set"));
+    assert_eq!(used("set", &edits("edit_motion")), names_of::<MotionEdit>("set"));
     assert_eq!(used("of", &|c| c["what"].clone()), names_of::<Thing>("of"));
 }
 

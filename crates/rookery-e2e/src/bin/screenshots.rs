@@ -55,22 +55,29 @@ async fn main() -> Done {
     page.press("Close the drawer").await?;
     page.press("The keeper\u{2019}s garth").await?;
     page.choose("Through the marram").await?;
-    page.chord(&[], '4').await?;
+    page.chord(&[], '5').await?;
     page.find("[data-testid=take-still]").await?.click().await?;
-    page.until("a still", "return document.querySelectorAll('[data-testid=still] img').length === 1").await?;
+    page.until(
+        "a still",
+        "return document.querySelectorAll('[data-testid=still][data-state=done] img').length === 1",
+    )
+    .await?;
     page.type_number("sun-height", "9").await?;
     page.type_number("sun-azimuth", "285").await?;
     page.saved().await?;
     page.find("[data-testid=take-still]").await?.click().await?;
-    page.until("two stills", "return document.querySelectorAll('[data-testid=still] img').length === 2")
-        .await?;
+    page.until(
+        "two stills",
+        "return document.querySelectorAll('[data-testid=still][data-state=done] img').length === 2",
+    )
+    .await?;
     shoot("shots").await?;
     for i in [1, 0] {
         page.ask(&format!("document.querySelectorAll('[data-testid=still] [aria-label=\"Set beside another\"]')[{i}].click()")).await?;
     }
     shoot("what-changed").await?;
     page.press("Back to the view").await?;
-    page.chord(&[], '5').await?;
+    page.chord(&[], '6').await?;
     page.press("Account").await?;
     shoot("handoff").await?;
     page.chord(&[], '3').await?;
@@ -108,7 +115,7 @@ async fn main() -> Done {
         .await?;
     shoot("painted").await?;
     page.press("Painted: take it off the ground").await?;
-    page.press("Put it down").await?;
+    page.press("Put the brush down").await?;
     page.press("Perspective").await?;
     page.saved().await?;
     page.ask("document.activeElement.blur()").await?;

@@ -335,7 +335,7 @@ async fn layers_are_added_duplicated_renamed_hidden_locked_and_deleted() -> Stor
 #[tokio::test(flavor = "multi_thread")]
 async fn a_still_is_taken_and_two_are_set_side_by_side() -> Story {
     let page = Page::open().await?;
-    page.chord(&[], '4').await?;
+    page.chord(&[], '5').await?;
     for (field, text) in [("still-width", "96"), ("still-height", "54"), ("still-samples", "1")] {
         page.type_number(field, text).await?;
         page.saved().await?;
@@ -372,7 +372,7 @@ async fn a_glb_and_a_plant_table_are_downloaded() -> Story {
     )
     .await?;
     page.ask("document.activeElement.blur()").await?;
-    page.chord(&[], '5').await?;
+    page.chord(&[], '6').await?;
     page.press("Download GLB").await?;
     assert_eq!(&page.downloaded("glb").await?[..4], b"glTF");
     page.press("Download CSV").await?;

@@ -2,7 +2,9 @@
 
 mod by_hand;
 mod first_day;
+mod first_hour;
 mod grounds;
+mod motion;
 mod nursery;
 mod planting;
 mod tending;

@@ -10,6 +10,8 @@ struct Head {
     triangles: usize,
     /// Whether places in pictures follow.
     skinned: bool,
+    /// How many limbs bend; 0 for what is stiff.
+    limbs: usize,
 }
 
 /// All forms of a species at all details in one answer: for each, a `u32` with the length of its `RKME` buffer, then the
@@ -25,7 +27,7 @@ pub fn encode_forms(meshes: &[Mesh]) -> Vec<u8> {
     out
 }
 
-/// Head: `{vertices, triangles, skinned}`. Arrays:
+/// Head: `{vertices, triangles, skinned, limbs}`. Arrays:
 ///
 /// | array | type | meaning |
 /// |---|---|---|
@@ -35,10 +37,17 @@ pub fn encode_forms(meshes: &[Mesh]) -> Vec<u8> {
 /// | through | vertices x f32 | how much light goes through, 0 to 1 |
 /// | uv | vertices x 2 x f32, when `skinned` | place in the picture |
 /// | picture | vertices x f32, when `skinned` | which of the species' pictures (`RKPX`); -1 for none |
+/// | share | vertices x f32, when there are `limbs` | where along its limb a vertex hangs, 0 (does not move) to 1 |
+/// | limb | vertices x u32, when there are `limbs` | which limb it hangs on |
+/// | limbs | limbs x 9 x f32 | of each its foot, where it sets out to and how it curves: `foot + set s + curve s^2 / 2`, metres |
 /// | index | triangles x 3 x u32 | counter-clockwise seen from outside |
 pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
-    let info =
-        Head { vertices: mesh.positions.len(), triangles: mesh.triangles(), skinned: mesh.skin.is_some() };
+    let info = Head {
+        vertices: mesh.positions.len(),
+        triangles: mesh.triangles(),
+        skinned: mesh.skin.is_some(),
+        limbs: mesh.shares.limbs.len(),
+    };
     let mut out = head(b"RKME", &info, info.vertices * 40 + info.triangles * 12);
     for list in [&mesh.positions, &mesh.normals, &mesh.colours] {
         for v in list {
@@ -54,6 +63,16 @@ pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
         out.extend(skin.uv.iter().flat_map(|uv| [uv.x.to_le_bytes(), uv.y.to_le_bytes()]).flatten());
         let number = |p: &u16| if *p == Skin::NONE { -1.0 } else { f32::from(*p) };
         out.extend(skin.picture.iter().flat_map(|p| number(p).to_le_bytes()));
+    }
+    if info.limbs > 0 {
+        let shares = &mesh.shares;
+        out.extend_from_slice(bytemuck::cast_slice(&shares.share));
+        out.extend(shares.limb.iter().flat_map(|l| u32::from(*l).to_le_bytes()));
+        for limb in &shares.limbs {
+            for v in [limb.foot, limb.set, limb.curve] {
+                out.extend_from_slice(bytemuck::bytes_of(&v.to_array()));
+            }
+        }
     }
     out.extend_from_slice(bytemuck::cast_slice(&mesh.indices));
     out

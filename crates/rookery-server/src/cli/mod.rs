@@ -8,6 +8,7 @@ mod handoff;
 mod import;
 mod inspect;
 mod listen;
+mod motion;
 mod nursery;
 mod progress;
 mod render;
@@ -62,6 +63,14 @@ enum Task {
     Measure {
         /// The scene file.
         scene: PathBuf,
+    },
+    /// Tell how the scene moves: its wind over height, its gusts, and how far plants lean at a time (JSON).
+    Motion {
+        /// The scene file.
+        scene: PathBuf,
+        /// Seconds from the start.
+        #[arg(long, default_value_t = 0.0, allow_hyphen_values = true)]
+        time: f64,
     },
     /// Ask a point of the ground why each layer grows there or does not (JSON).
     Probe {
@@ -238,6 +247,7 @@ impl Cli {
             Task::Nursery(task) => nursery::run(task),
             Task::Grow { scene, out, report } => grow::grow(&scene, &out, report.as_deref()),
             Task::Measure { scene } => grow::measure(&scene),
+            Task::Motion { scene, time } => motion::motion(&scene, time),
             Task::Probe { scene, at, ground } => inspect::probe(&scene, &at, ground),
             Task::Responses { scene, layer, beside } => grow::responses(&scene, layer, &beside),
             Task::Render { scene, shot, size, samples, out } => {

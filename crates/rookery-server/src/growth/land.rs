@@ -7,7 +7,7 @@ use crate::reading::Kind;
 use rookery_core::ground::{GroundModel, Reading};
 use rookery_core::nursery::Season;
 use rookery_core::planting::GrowError;
-use rookery_core::scene::{Document, GroundId, GroundSource, Keyed, content_key};
+use rookery_core::scene::{Document, GroundId, GroundSource, Keyed, Motion, content_key};
 use rookery_formats::ground_model;
 use std::sync::Arc;
 
@@ -98,5 +98,6 @@ pub(super) fn land_alone(document: &Document) -> Document {
         yields: Vec::new(),
         cap: None,
         shots: Vec::new(),
+        motion: Motion::default(),
     }
 }

@@ -8,6 +8,7 @@ mod guard;
 pub(crate) mod handoff;
 mod history;
 mod masks;
+mod motion;
 mod nursery;
 mod plants;
 mod probe;
@@ -29,8 +30,8 @@ pub(crate) use section::in_scene;
 pub(crate) mod paths {
     //! Handlers, for the OpenAPI document.
     pub use super::{
-        blobs::*, communities::*, events::*, handoff::*, history::*, masks::*, nursery::*, plants::*,
-        probe::*, scenes::*, section::*, stills::*, tend::*, view::*,
+        blobs::*, communities::*, events::*, handoff::*, history::*, masks::*, motion::*, nursery::*,
+        plants::*, probe::*, scenes::*, section::*, stills::*, tend::*, view::*,
     };
 }
 
@@ -95,6 +96,7 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/layers/{layer}/masks/{mask}/quantity", get(masks::get_mask_quantity))
         .route("/api/scenes/{scene}/layers/{layer}/picked", post(tend::picked))
         .route("/api/scenes/{scene}/measure", get(plants::measure))
+        .route("/api/scenes/{scene}/motion", get(motion::get_motion))
         .route("/api/scenes/{scene}/probe", get(probe::probe_point))
         .route("/api/scenes/{scene}/section", get(section::cut_section))
         .route("/api/scenes/{scene}/stills", get(stills::list_stills).post(stills::create_still))

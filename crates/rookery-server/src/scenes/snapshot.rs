@@ -205,6 +205,7 @@ fn same_words_around(a: &Document, b: &Document) -> bool {
         shares: _,
         yields: _,
         shots,
+        motion: _,
     } = a;
     let same = (grounds, waters, zones, pictures) == (&b.grounds, &b.waters, &b.zones, &b.pictures)
         && (outlines, species, obstacles, shots) == (&b.outlines, &b.species, &b.obstacles, &b.shots)

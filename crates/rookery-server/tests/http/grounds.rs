@@ -26,6 +26,29 @@ async fn account(stage: &Stage, scene: &Value) -> Value {
     stage.ask("GET", &path(scene, "measure"), None).await.1[0]["tally"].clone()
 }
 
+/// Broke: what grows on a ground that stands exactly at the origin was told to stand on the land, for its frame is the scene's.
+#[tokio::test(flavor = "multi_thread")]
+async fn plants_of_a_ground_at_the_origin_stand_on_that_ground() {
+    let stage = Stage::new().await;
+    let bare = stage.scene().await;
+    let mut ground = planet(4);
+    ground["y_m"] = json!(0.0);
+    let scene = placed(&stage, &bare, ground).await;
+    let only = json!({"do": "edit_layer", "id": 1, "edit": {"set": "grounds", "value": [4]}});
+    let no_masks = json!({"do": "edit_layer", "id": 1, "edit": {"set": "masks", "value": []}});
+    let (_, scene) = stage.command(&scene, json!({"do": "all", "commands": [only, no_masks]})).await;
+    let csv = String::from_utf8(stage.bytes(&path(&scene, "handoff/csv")).await.1).unwrap();
+    let mut rows = csv.lines();
+    let columns: Vec<&str> = rows.next().unwrap().split(',').collect();
+    let column =
+        |name: &str| columns.iter().position(|c| *c == name).unwrap_or_else(|| panic!("{columns:?}"));
+    let (layer, on) = (column("layer"), column("ground"));
+    let marram: Vec<&str> = rows.filter(|r| r.split(',').nth(layer) == Some("Marram")).collect();
+    assert!(marram.len() > 500, "{} plants", marram.len());
+    assert!(marram.iter().all(|r| r.split(',').nth(on) == Some("4")), "{}", marram[0]);
+    stage.end().await;
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn a_ground_is_put_in_moved_grown_on_asked_and_taken_back() {
     let stage = Stage::new().await;

@@ -13,12 +13,21 @@ export interface MeshBuffer {
   uvs?: Float32Array
   /** Which picture lies there; -1 for none. */
   pictures?: Float32Array
+  /** What of it bends; only on what does. */
+  limbs?: Limbs
   indices: Uint32Array
+}
+
+/** Of each vertex where along its limb it hangs, 0 to 1, and which that is; of each limb its foot, where it sets out to and how it curves. */
+export interface Limbs {
+  share: Float32Array
+  limb: Uint32Array
+  axes: Float32Array
 }
 
 export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {
   const reader = new Reader(buffer, 'RKME')
-  const head = reader.head as unknown as MeshBuffer & { skinned: boolean }
+  const head = reader.head as unknown as MeshBuffer & { skinned: boolean; limbs: number }
   const v = head.vertices * 3
   return {
     vertices: head.vertices,
@@ -28,6 +37,7 @@ export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {
     colours: reader.f32(v),
     through: reader.f32(head.vertices),
     ...(head.skinned && { uvs: reader.f32(head.vertices * 2), pictures: reader.f32(head.vertices) }),
+    ...(head.limbs > 0 && { limbs: { share: reader.f32(head.vertices), limb: reader.u32(head.vertices), axes: reader.f32(head.limbs * 9) } }),
     indices: reader.u32(head.triangles * 3),
   }
 }

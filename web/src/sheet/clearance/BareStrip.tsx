@@ -18,8 +18,8 @@ export function BareStrip({ layer }: { layer: Layer }) {
   const share = bare.bare_m2 / bare.strip_m2
   return (
     <p className="text-xs text-soft" data-testid="bare-strip" title="Measured at points along the edges: ground under no crown. A margin below zero lets plants reach over and leaves less of it.">
-      Within {showNumber(bare.width_m, 2)} m of an edge <span className="font-mono">{showNumber(bare.bare_m2, 1)}</span> of <span className="font-mono">{showNumber(bare.strip_m2, 1)}</span> m² lie bare: {percent(share)},
-      and {percent(bare.inner_share)} farther in.
+      Bare within {showNumber(bare.width_m, 2)} m of an edge: <span className="font-mono">{showNumber(bare.bare_m2, 1)}</span> of <span className="font-mono">{showNumber(bare.strip_m2, 1)}</span> m², {percent(share)}.
+      Farther in: {percent(bare.inner_share)}.
     </p>
   )
 }

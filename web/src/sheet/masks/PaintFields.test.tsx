@@ -28,7 +28,7 @@ test('the brush is taken up for this painting, made finer, and put down', async 
   await user.click(screen.getByTestId('paint-radius'))
   await user.keyboard('0.25{Enter}')
   expect(useUi.getState().painting).toMatchObject({ paint: 5, tool: 'erase', radius_m: 0.25 })
-  await user.click(screen.getByText('Put it down'))
+  await user.click(screen.getByText('Put the brush down'))
   expect(useUi.getState().painting).toBeNull()
 })
 

@@ -36,7 +36,7 @@ export function PaintFields({ layer, paint, onChoose }: PaintFieldsProps) {
         />
         {on && (
           <Button look="quiet" onClick={() => set({ painting: null })}>
-            Put it down
+            Put the brush down
           </Button>
         )}
       </div>
@@ -44,7 +44,7 @@ export function PaintFields({ layer, paint, onChoose }: PaintFieldsProps) {
         <>
           <div className="grid grid-cols-4 gap-1">
             <NumberField label="Radius" testId="paint-radius" unit="m" value={brush.radius_m} min={0.02} max={1000} step={0.1} digits={2} hint={'How far to either side it reaches. + and \u2212 change it.'} onChange={(radius_m) => hold({ radius_m })} />
-            <NumberField label="Strength" testId="paint-strength" unit="%" value={brush.strength * 100} min={0} max={100} step={1} digits={0} hint="How far one stroke goes." onChange={(v) => hold({ strength: v / 100 })} />
+            <NumberField label="Strength" testId="paint-strength" unit="%" value={brush.strength * 100} min={0} max={100} step={1} digits={0} hint="How far one stroke goes. A pen does so in proportion to how firmly it is pressed." onChange={(v) => hold({ strength: v / 100 })} />
             <NumberField label="Falloff" testId="paint-falloff" unit="%" value={brush.falloff * 100} min={0} max={100} step={1} digits={0} hint="How much of the radius fades out." onChange={(v) => hold({ falloff: v / 100 })} />
             <NumberField label="Ragged edge" testId="paint-ragged" unit="%" value={brush.ragged * 100} min={0} max={100} step={1} digits={0} hint="How ragged its edge is." onChange={(v) => hold({ ragged: v / 100 })} />
           </div>

@@ -40,22 +40,29 @@ export function addPainted(layer: Layer) {
   useUi.getState().set({ painting: { ...DEFAULT_BRUSH, paint: id }, probing: false })
 }
 
-/** A stroke that starts at a point. */
-export function beginPaint(p: Painting, id: number, point: [number, number, number]): PaintStroke {
+/** A stroke that starts at a point; `pressure` is how firmly a pen is pressed, 0 to 1, and null for what knows none. */
+export function beginPaint(p: Painting, id: number, point: [number, number, number], pressure: number | null = null): PaintStroke {
   const { tool, radius_m, strength, falloff, ragged } = p
-  return { id, tool, radius_m, strength, falloff, ragged, points: [rounded(point)] }
+  return { id, tool, radius_m, strength, falloff, ragged, points: [rounded(point)], ...(pressure !== null && { pressures: [hundredths(pressure)] }) }
 }
 
-const rounded = ([x, y, z]: [number, number, number]): [number, number, number] => [Number(x.toFixed(2)), Number(y.toFixed(2)), Number(z.toFixed(2))]
+const hundredths = (v: number) => Number(v.toFixed(2))
+const rounded = ([x, y, z]: [number, number, number]): [number, number, number] => [hundredths(x), hundredths(y), hundredths(z)]
 
 /** Points of a stroke lie no nearer than this share of its radius. */
 const APART = 0.2
 const MOST_POINTS = 2000
 
 /** The stroke led on to a point; null when it is too near the last to matter. */
-export function leadPaint(stroke: PaintStroke, point: [number, number, number]): PaintStroke | null {
+export function leadPaint(stroke: PaintStroke, point: [number, number, number], pressure: number | null = null): PaintStroke | null {
   const last = stroke.points.at(-1)!
   const away = Math.hypot(...point.map((v, i) => v - last[i]))
   if (away < stroke.radius_m * APART || stroke.points.length >= MOST_POINTS) return null
-  return { ...stroke, points: [...stroke.points, rounded(point)] }
+  const pressures = stroke.pressures && [...stroke.pressures, hundredths(pressure ?? stroke.pressures.at(-1)!)]
+  return { ...stroke, points: [...stroke.points, rounded(point)], ...(pressures && { pressures }) }
+}
+
+/** How firmly a pen is pressed; null for a mouse or a finger. */
+export function pressureOf(e: { pointerType: string; pressure: number }): number | null {
+  return e.pointerType === 'pen' ? e.pressure : null
 }

@@ -18,16 +18,16 @@ export function usePaint(painting: Painting | null) {
   }
   return {
     /** Begins; false when there is no brush in hand. */
-    begin(p: Point, turned: boolean): boolean {
+    begin(p: Point, turned: boolean, pressure: number | null): boolean {
       const paint = painting && useScene.getState().scene!.document.paints?.find((o) => o.id === painting.paint)
       if (!paint) return false
       const tool = turned ? ({ add: 'erase', erase: 'add', soften: 'soften' } as const)[painting.tool] : painting.tool
-      held.current = { stroke: beginPaint({ ...painting, tool }, freshId(paint.strokes ?? []), [p.x, p.y, p.z]), gesture: crypto.randomUUID(), paint: paint.id }
+      held.current = { stroke: beginPaint({ ...painting, tool }, freshId(paint.strokes ?? []), [p.x, p.y, p.z], pressure), gesture: crypto.randomUUID(), paint: paint.id }
       send()
       return true
     },
-    lead(p: Point | null) {
-      const longer = held.current && p && leadPaint(held.current.stroke, [p.x, p.y, p.z])
+    lead(p: Point | null, pressure: number | null) {
+      const longer = held.current && p && leadPaint(held.current.stroke, [p.x, p.y, p.z], pressure)
       if (!longer) return
       held.current!.stroke = longer
       send()

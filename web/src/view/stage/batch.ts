@@ -1,9 +1,10 @@
 import {
   BufferAttribute, BufferGeometry, DynamicDrawUsage, InstancedBufferAttribute, InstancedBufferGeometry, Mesh, Points,
-  type Material,
+  type Material, type ShaderMaterial,
 } from 'three'
-import type { MeshBuffer } from '../../api/buffers'
+import type { Limbs, MeshBuffer } from '../../api/buffers'
 import type { Blocks } from './blocks'
+import { SwayPoints } from './sway/pass'
 
 /** What a plant takes along: place and size, turn, tint with height and depth, colour. */
 class Columns {
@@ -50,13 +51,37 @@ export function columnAttributes(geometry: BufferGeometry, { place, tint, colour
   geometry.setAttribute('iColour', new BufferAttribute(colour, 4, true).setUsage(DynamicDrawUsage))
 }
 
+/** How a mesh bends: not at all, limb by limb, or as a whole; see `INSTANCE_GLSL`. */
+const [STIFF, LIMBS, WHOLE] = [0, 1, 2]
+
+/** Spreads limbs out over the vertices that hang on them. */
+function ofVertices({ share, limb, axes }: Limbs) {
+  const foot = new Float32Array(share.length * 4)
+  const set = new Float32Array(share.length * 3)
+  const curve = new Float32Array(share.length * 3)
+  for (let v = 0; v < share.length; v++) {
+    const at = limb[v] * 9
+    for (let c = 0; c < 3; c++) {
+      foot[v * 4 + c] = axes[at + c]
+      set[v * 3 + c] = axes[at + 3 + c]
+      curve[v * 3 + c] = axes[at + 6 + c]
+    }
+    foot[v * 4 + 3] = share[v]
+  }
+  return { foot, set, curve }
+}
+
 /** One form at one detail in one draw call. */
 export class FormBatch {
   readonly mesh: Mesh
+  /** Where the wind is asked for its plants, while they sway. */
+  sway: SwayPoints | null = null
   private readonly columns = new Columns()
   private readonly geometry = new InstancedBufferGeometry()
+  private readonly form: MeshBuffer
 
-  constructor(form: MeshBuffer, material: Material) {
+  constructor(form: MeshBuffer, material: ShaderMaterial) {
+    this.form = form
     this.geometry.setAttribute('position', new BufferAttribute(form.positions, 3))
     this.geometry.setAttribute('normal', new BufferAttribute(form.normals, 3))
     this.geometry.setAttribute('aColour', new BufferAttribute(form.colours, 3))
@@ -69,6 +94,34 @@ export class FormBatch {
     this.geometry.instanceCount = 0
     this.mesh = new Mesh(this.geometry, material)
     this.mesh.frustumCulled = false
+    this.mesh.onBeforeRender = () => {
+      const { uBends, uSlot } = material.uniforms
+      uBends.value = this.sway ? (form.limbs ? LIMBS : WHOLE) : STIFF
+      uSlot.value = this.sway?.slot ?? 0
+      material.uniformsNeedUpdate = true
+    }
+  }
+
+  /** Begins to sway, or stands still again when null. */
+  bend(material: ShaderMaterial | null) {
+    if (Boolean(material) === Boolean(this.sway)) return
+    this.sway = material && new SwayPoints(material)
+    const { limbs } = this.form
+    if (limbs && this.sway && !this.geometry.getAttribute('aFoot')) {
+      const { foot, set, curve } = ofVertices(limbs)
+      this.geometry.dispose()
+      this.geometry.setAttribute('aFoot', new BufferAttribute(foot, 4))
+      this.geometry.setAttribute('aSet', new BufferAttribute(set, 3))
+      this.geometry.setAttribute('aCurve', new BufferAttribute(curve, 3))
+    }
+    this.shareColumns()
+  }
+
+  private shareColumns() {
+    const [place, tint] = ['iPlace', 'iTint'].map((name) => this.geometry.getAttribute(name) as InstancedBufferAttribute | undefined)
+    if (!this.sway || !place || !tint) return
+    this.sway.share(place, tint)
+    this.sway.count = this.columns.count
   }
 
   begin(capacity: number) {
@@ -81,6 +134,7 @@ export class FormBatch {
     set('iTurn', new InstancedBufferAttribute(turn, 4, true))
     set('iTint', new InstancedBufferAttribute(tint, 4, true))
     set('iColour', new InstancedBufferAttribute(colour, 4, true))
+    this.shareColumns()
   }
 
   /** Draws the so-manieth plant of some blocks. */
@@ -93,6 +147,7 @@ export class FormBatch {
     const count = this.columns.count
     this.geometry.instanceCount = count
     this.mesh.visible = count > 0
+    if (this.sway) this.sway.count = count
     refresh(this.geometry, count)
   }
 

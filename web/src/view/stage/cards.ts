@@ -1,7 +1,7 @@
 import { DataTexture, DoubleSide, LinearFilter, RGBAFormat, ShaderMaterial, UnsignedByteType, type Vector2 } from 'three'
 import type { CardBuffer, MeshBuffer } from '../../api/buffers'
 import { LIGHT_GLSL, lightUniforms } from './light'
-import { INSTANCE_GLSL, TINT_GLSL, keyUniform } from './plantMaterials'
+import { INSTANCE_GLSL, TINT_GLSL, keyUniform, swayUniforms } from './plantMaterials'
 
 /** Two upright sheets crossed over the base point, as a mesh; where each looks up its picture is in its colours. */
 export function crossedSheets(card: CardBuffer): MeshBuffer {
@@ -41,6 +41,7 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
     uniforms: {
       ...keyUniform(),
       ...lightUniforms,
+      ...swayUniforms(height),
       uThin: { value: thin ? 1 : 0 },
       uHeight: { value: height },
       uFinish: { value: finish },

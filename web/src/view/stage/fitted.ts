@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, Mesh, type Material } from 'three'
+import { BufferAttribute, BufferGeometry, Mesh, type ShaderMaterial } from 'three'
 import type { FitsBuffer, MeshBuffer, PlantsBuffer } from '../../api/buffers'
 
 const TURN = [0, 0, 0, 32767]
@@ -17,7 +17,7 @@ export class FittedBatch {
   private count = 0
 
   /** `species` is the place in the mix; `forms` are its meshes at the detail that the fits have. */
-  constructor(fits: FitsBuffer, species: number, plants: PlantsBuffer, forms: MeshBuffer[], material: Material) {
+  constructor(fits: FitsBuffer, species: number, plants: PlantsBuffer, forms: MeshBuffer[], material: ShaderMaterial) {
     this.of = new Int32Array(plants.count).fill(-1)
     const own: { at: number; from: number; plant: number }[] = []
     let [vertices, corners, from] = [0, 0, 0]
@@ -91,6 +91,11 @@ export class FittedBatch {
     g.setIndex(this.drawn)
     this.mesh = new Mesh(g, material)
     this.mesh.frustumCulled = false
+    // Forms of their own stand as what is beside them presses them.
+    this.mesh.onBeforeRender = () => {
+      material.uniforms.uBends.value = 0
+      material.uniformsNeedUpdate = true
+    }
   }
 
   begin() {

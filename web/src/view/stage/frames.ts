@@ -19,6 +19,7 @@ export class Frames {
   /** How long the last picture at rest took. */
   private lastMs: number
   private queued = 0
+  private playing = false
   private timer = 0
   private readonly picture: () => void
 
@@ -42,12 +43,18 @@ export class Frames {
     })
   }
 
+  /** While it plays every picture is one of a movement; the full one comes when it stops. */
+  play(on: boolean) {
+    this.playing = on
+    this.move()
+  }
+
   /** Draws a movement: rough pictures, and a full one once it rests. */
   move() {
     this.moving = true
     window.clearTimeout(this.timer)
     this.timer = window.setTimeout(() => {
-      this.moving = false
+      this.moving = this.playing
       this.draw()
     }, SETTLE_MS)
     this.draw()

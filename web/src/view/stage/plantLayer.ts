@@ -1,4 +1,5 @@
-import { Group, type Color, type ShaderMaterial, type Vector4 } from 'three'
+import { Group, type Color, type ShaderMaterial, type Vector2, type Vector4 } from 'three'
+import type { Schemas } from '../../api/client'
 import type { FitsBuffer, PlantsBuffer } from '../../api/buffers'
 import { DotBatch, FormBatch } from './batch'
 import { inBlocks, type Blocks } from './blocks'
@@ -8,6 +9,7 @@ import { cardMaterial, crossedSheets, dropCard } from './cards'
 import { dotMaterial, finishOf, meshMaterial } from './plantMaterials'
 import { materialOf } from './skins'
 import type { SpeciesMeshes } from './species'
+import { swayMaterial, type SwayPoints } from './sway/pass'
 
 /** Detail 0 to 4 is a mesh (see `DETAILS`), the last two of these a hull and a box, 5 a card, 6 a dot; anything else is not in the picture. */
 export const HULL = 3
@@ -18,6 +20,12 @@ export const UNSEEN = 255
 const FITTED_TO = 1
 
 const NONE = { count: 0, positions: new Float32Array(0), sizes: new Float32Array(0), tints: new Uint16Array(0) }
+
+/** How a species answers the wind where it stands. */
+export interface Answer {
+  sway: Schemas['Sway']
+  push: Schemas['Push']
+}
 
 /** One layer in the view. */
 export class PlantLayer {
@@ -44,6 +52,7 @@ export class PlantLayer {
   readonly dotMaterial: ShaderMaterial
   private readonly meshMaterial: ShaderMaterial
   private readonly skinMaterial: ShaderMaterial
+  private swayMaterial: ShaderMaterial | null = null
 
   constructor(look: SpeciesMeshes) {
     this.look = look
@@ -116,6 +125,24 @@ export class PlantLayer {
     this.fitted?.end()
   }
 
+  /** Lets it answer the wind, or stand still when null. */
+  sway(answer: Answer | null) {
+    if (answer) this.swayMaterial ??= swayMaterial()
+    for (const b of this.batches.flat()) b.bend(answer && this.swayMaterial)
+    this.dotMaterial.uniforms.uBends.value = answer ? 1 : 0
+    if (!answer) return
+    const { sway, push } = answer
+    for (const m of [this.swayMaterial!, this.dotMaterial]) {
+      ;(m.uniforms.uSway.value as Vector4).set(sway.hz, sway.damping, push.load, sway.most_rad)
+      ;(m.uniforms.uUnrest.value as Vector2).set(push.unrest, push.aside)
+    }
+  }
+
+  /** What asks the wind for those of its plants that are drawn as more than a dot. */
+  get swaying(): SwayPoints[] {
+    return this.group.visible ? this.batches.flat().flatMap((b) => (b.sway && b.mesh.visible ? [b.sway] : [])) : []
+  }
+
   /** Draws it mostly in a colour, to tell it from other layers; as it is when null. */
   key(colour: Color | null) {
     for (const m of [this.meshMaterial, this.skinMaterial, this.dotMaterial, ...this.cardMaterials]) {
@@ -132,6 +159,7 @@ export class PlantLayer {
     this.fitted?.dispose()
     this.cardMaterials.forEach(dropCard)
     this.meshMaterial.dispose()
+    this.swayMaterial?.dispose()
     this.skinMaterial.dispose()
     this.dotMaterial.dispose()
   }

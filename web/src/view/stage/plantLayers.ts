@@ -1,8 +1,9 @@
 import { Color, Group } from 'three'
 import type { FitsBuffer, PlantsBuffer } from '../../api/buffers'
 import { assignDetail, type Drawn, type Seen } from './detail'
-import { PlantLayer } from './plantLayer'
+import { PlantLayer, type Answer } from './plantLayer'
 import type { SpeciesMeshes } from './species'
+import type { SwayPoints } from './sway/pass'
 
 export interface LayerLook {
   look: SpeciesMeshes
@@ -19,6 +20,7 @@ export class PlantLayers {
   readonly group = new Group()
   private readonly layers = new Map<string, PlantLayer>()
   private share = 1
+  private answers: Map<string, Answer> | null = null
 
   set(id: string, { look, plants, visible, forced, key }: LayerLook) {
     let layer = this.layers.get(id)
@@ -29,6 +31,7 @@ export class PlantLayers {
     if (!layer) {
       layer = new PlantLayer(look)
       layer.share = this.share
+      layer.sway(this.answers?.get(id) ?? null)
       this.layers.set(id, layer)
       this.group.add(layer.group)
     }
@@ -41,6 +44,20 @@ export class PlantLayers {
   /** Gives plants of a layer that stands forms of their own, see `PlantLayer.fit`. */
   fit(id: string, fits: FitsBuffer | null, species: number) {
     this.layers.get(id)?.fit(fits, species)
+  }
+
+  /** Lets each sway as is told of it by its name, or all stand when null. */
+  sway(answers: Map<string, Answer> | null) {
+    this.answers = answers
+    for (const [id, layer] of this.layers) layer.sway(answers?.get(id) ?? null)
+  }
+
+  get swaying(): SwayPoints[] {
+    return this.group.visible ? [...this.layers.values()].flatMap((l) => l.swaying) : []
+  }
+
+  swayingOf(id: string): SwayPoints[] {
+    return this.layers.get(id)?.swaying ?? []
   }
 
   /** Draws only so large a share of the plants; counts stay what they are. */

@@ -2,6 +2,8 @@ import { DoubleSide, FrontSide, ShaderMaterial, Vector2, Vector3, Vector4 } from
 import type { Species } from '../../api/client'
 import { LIGHT_GLSL, lightUniforms } from './light'
 import type { SpeciesMeshes } from './species'
+import { SWAY_GLSL } from './sway/glsl'
+import { SLOTS_ACROSS, windUniforms } from './sway/wind'
 
 // Each plant a little lighter or darker, warmer or cooler: as in rookery-render/src/scene.rs.
 // Where layers are told apart, each is mostly in its key colour; light and dark stay.
@@ -17,8 +19,18 @@ vec3 tinted(vec3 albedo, vec2 tint, vec3 own) {
 /** No key colour yet; each material has its own. */
 export const keyUniform = () => ({ uKey: { value: new Vector4(0, 0, 0, 0) } })
 
-/** Where an instance stands: its base and size, its turn, its tint with height and depth against size, and its colour. */
+/** Where an instance stands: its base and size, its turn, its tint with height and depth against size, and its colour; and how it is bent. */
 export const INSTANCE_GLSL = /* glsl */ `
+${SWAY_GLSL}
+uniform highp sampler2D uTurned;
+uniform int uSlot;
+uniform float uBends;
+uniform float uTall;
+attribute vec4 aFoot;
+attribute vec3 aSet;
+attribute vec3 aCurve;
+vec2 theta_ = vec2(0.0);
+float share_ = 0.0;
 attribute vec4 iPlace;
 attribute vec4 iTurn;
 attribute vec4 iTint;
@@ -30,12 +42,35 @@ vec3 turned(vec3 v) {
 vec3 stretched() {
   return vec3(1.0, exp2((iTint.zw * 255.0 - 128.0) / 64.0));
 }
+vec3 inScene(vec3 v) {
+  return turned(v * stretched() * iPlace.w);
+}
+/** Where a point of the plant is in the scene. Called first: what follows is bent as it is. */
 vec3 placed(vec3 v) {
-  return iPlace.xyz + turned(v * stretched() * iPlace.w);
+  vec3 p = inScene(v);
+  if (uBends > 0.5) {
+    int slot = uSlot + gl_InstanceID;
+    theta_ = texelFetch(uTurned, ivec2(slot % ${SLOTS_ACROSS}, slot / ${SLOTS_ACROSS}), 0).xy;
+    // What knows no limbs bends as a whole.
+    bool limbs = uBends < 1.5;
+    share_ = limbs ? aFoot.w : clamp(v.y / uTall, 0.0, 1.0);
+    p = bent(theta_, share_, limbs ? inScene(aFoot.xyz) : vec3(0.0), inScene(limbs ? aSet : vec3(0.0, uTall, 0.0)), limbs ? inScene(aCurve) : vec3(0.0), p);
+  }
+  return iPlace.xyz + p;
 }
 vec3 faced(vec3 n) {
-  return normalize(turned(n / stretched()));
+  return normalize(bentWay(theta_, share_, turned(n / stretched())));
 }`
+
+/** What a material needs to bend; each has its own answer to the wind. */
+export const swayUniforms = (tall: number) => ({
+  ...windUniforms,
+  uSway: { value: new Vector4(1, 0.1, 0, 1) },
+  uUnrest: { value: new Vector2(0, 0) },
+  uSlot: { value: 0 },
+  uBends: { value: 0 },
+  uTall: { value: tall },
+})
 
 /** How much of its square a fan of blades covers, on the mean of all blades: from the shader below, summed over its pixels. */
 const FAN_SHARE = 0.3425
@@ -48,7 +83,7 @@ export function finishOf({ colours }: Species): Vector2 {
 /** Instanced forms. `height` is that of the species, metres: light is scarcer near the ground. */
 export function meshMaterial(thin: boolean, height: number, finish: Vector2): ShaderMaterial {
   return new ShaderMaterial({
-    uniforms: { ...lightUniforms, ...keyUniform(), uThin: { value: thin ? 1 : 0 }, uHeight: { value: height }, uFinish: { value: finish } },
+    uniforms: { ...lightUniforms, ...keyUniform(), ...swayUniforms(height), uThin: { value: thin ? 1 : 0 }, uHeight: { value: height }, uFinish: { value: finish } },
     side: thin ? DoubleSide : FrontSide,
     vertexShader: /* glsl */ `
       ${LIGHT_GLSL}
@@ -89,6 +124,7 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
     uniforms: {
       ...lightUniforms,
       ...keyUniform(),
+      ...swayUniforms(height),
       uThin: { value: thin ? 1 : 0 },
       uMean: { value: new Vector3(mean.r, mean.g, mean.b) },
       uBody: { value: new Vector3(height, radius, covered) },
@@ -103,6 +139,8 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
       attribute vec4 iPlace;
       attribute vec4 iTint;
       attribute vec4 iColour;
+      ${SWAY_GLSL}
+      uniform float uBends;
       uniform vec3 uMean;
       uniform vec3 uBody;
       uniform float uThin;
@@ -115,7 +153,12 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
       varying float vOwn;
       void main() {
         float tall = exp2((iTint.z * 255.0 - 128.0) / 64.0);
-        vec3 p = iPlace.xyz + vec3(0.0, uBody.x * 0.4 * tall * iPlace.w, 0.0);
+        vec3 p = vec3(0.0, uBody.x * 0.4 * tall * iPlace.w, 0.0);
+        if (uBends > 0.5) {
+          vec2 theta = swayed(iPlace.xz, iPlace.w, floor(iTint.xy * 255.0 + 0.5));
+          p = bent(theta, 0.4, vec3(0.0), vec3(0.0, uBody.x * tall * iPlace.w, 0.0), vec3(0.0), p);
+        }
+        p += iPlace.xyz;
         vec3 toPoint = p - cameraPosition;
         float d = uPerspective > 0.5 ? length(toPoint) : 1.0;
         float px;

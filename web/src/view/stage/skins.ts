@@ -1,12 +1,12 @@
 import { DoubleSide, FrontSide, ShaderMaterial, type DataArrayTexture, type Vector2 } from 'three'
 import type { SpeciesMeshes } from './species'
 import { LIGHT_GLSL, lightUniforms } from './light'
-import { INSTANCE_GLSL, TINT_GLSL, finishOf, keyUniform, meshMaterial } from './plantMaterials'
+import { INSTANCE_GLSL, TINT_GLSL, finishOf, keyUniform, meshMaterial, swayUniforms } from './plantMaterials'
 
 /** Instanced forms with pictures on them, lit at every pixel as cards are. */
 export function skinMaterial(pictures: DataArrayTexture, thin: boolean, height: number, finish: Vector2): ShaderMaterial {
   return new ShaderMaterial({
-    uniforms: { ...lightUniforms, ...keyUniform(), uThin: { value: thin ? 1 : 0 }, uHeight: { value: height },
+    uniforms: { ...lightUniforms, ...keyUniform(), ...swayUniforms(height), uThin: { value: thin ? 1 : 0 }, uHeight: { value: height },
       uFinish: { value: finish }, uPictures: { value: pictures } },
     side: thin ? DoubleSide : FrontSide,
     vertexShader: /* glsl */ `

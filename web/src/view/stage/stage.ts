@@ -14,6 +14,8 @@ import { pick, pickLevel, projector, ringOnGround, type Looked, type Pixel, type
 import { PlacedGrounds, type GroundPlace, type Picked, type PlacedBuffer } from './placed'
 import { PlantLayers, type LayerLook } from './plantLayers'
 import { drawsInSoftware } from './software'
+import { SwayPass, type SwayPoints } from './sway/pass'
+import { setMoment, type MotionFacts } from './sway/wind'
 import { makeSky, makeWater, waterPlane, type WaterPlane } from './surroundings'
 
 export type { CameraPlace } from './cameras'
@@ -44,6 +46,9 @@ export class Stage {
   private readonly pools = new Group()
   /** A scene may do without the land. */
   private land = true
+  private wind: MotionFacts | null = null
+  private time = 0
+  private readonly swayPass = new SwayPass()
   private ground: GroundMesh | null = null
   private readonly onFrame: (frame: Frame) => void
 
@@ -166,6 +171,39 @@ export class Stage {
     this.draw()
   }
 
+  /** Lets the wind blow as told, or all stand still when null. */
+  setWind(wind: MotionFacts | null) {
+    this.wind = wind
+    const answers = wind?.layers.flatMap((l) => l.species.flatMap(({ species, sway, push }) => (sway && push.load > 0 ? [[`${l.id} ${species}`, { sway, push }] as const] : [])))
+    this.plants.sway(answers ? new Map(answers) : null)
+    if (wind) setMoment(wind, this.time)
+    this.draw()
+  }
+
+  /** Shows another moment, seconds from the start. */
+  setTime(time: number) {
+    this.time = time
+    if (!this.wind) return
+    setMoment(this.wind, time)
+    this.draw()
+  }
+
+  /** Whether one moment follows another: pictures are rougher then. */
+  play(on: boolean) {
+    this.frames.play(on)
+  }
+
+  /** How the plants of a layer that are drawn as meshes or cards are turned in the last picture, with their places: for checks. */
+  turned(id: string): { place: number[]; tint: number[]; theta: number[] } {
+    const of = (name: string, { points, count }: SwayPoints) => Array.from((points.geometry.getAttribute(name).array as Float32Array).subarray(0, count * 4))
+    const all = this.plants.swayingOf(id)
+    return {
+      place: all.flatMap((one) => of('iPlace', one)),
+      tint: all.flatMap((one) => of('iTint', one)),
+      theta: all.flatMap((one) => [...this.swayPass.read(this.renderer, one)]),
+    }
+  }
+
   /** Keeps the left button for a tool; the right one turns the view, with Shift it moves it. */
   holdStill(held: boolean) {
     this.cameras.holdStill(held)
@@ -281,6 +319,7 @@ export class Stage {
     this.ground.scaleLabels((60 * this.ratio()) / scale, !perspective)
     this.placed.scaleLabels((60 * this.ratio()) / scale, !perspective)
     const drawn = this.plants.prepare({ camera, heightPx, exact: settled }, scale, perspective, frames.triangles)
+    if (this.wind) this.swayPass.render(this.renderer, this.plants.swaying)
     if (!settled && this.halfSize) this.halfSize.render(this.renderer, this.scene, camera)
     else this.renderer.render(this.scene, camera)
     if (settled || this.software) this.waitForGraphics()
@@ -300,6 +339,7 @@ export class Stage {
     this.frames.stop()
     this.plants.dispose()
     this.halfSize?.dispose()
+    this.swayPass.dispose()
     this.ground?.dispose()
     this.outlines.clear()
     this.obstacles.dispose()

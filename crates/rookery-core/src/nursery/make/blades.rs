@@ -82,6 +82,7 @@ fn blade(b: &mut Builder, s: &Blades, look: &Look, index: u32, count: u32) {
         let (sin, cos) = libm::sincosf(rise + droop * libm::powf(t, 1.6));
         at += (out * sin + Vec3::Y * cos + side * (wander * t) + tilt * t).normalize() * (length / n as f32);
     }
+    b.limb(&spine);
     b.blade(&spine, &widths, out, &colours);
 }
 
@@ -95,6 +96,7 @@ fn stalk(b: &mut Builder, s: &Blades, look: &Look, index: u32) {
     let radius = (s.width_mm * 2.2e-4).clamp(3e-4, 2.5e-3);
     let stem: Vec<Vec3> = (0..5).map(|k| at(k as f32 / 4.0)).collect();
     let colours: Vec<Vec3> = (0..5).map(|k| look.leaf.lerp(look.old, 0.3 + 0.12 * k as f32)).collect();
+    b.limb(&stem);
     b.tube(&stem, &[radius, radius, radius * 0.9, radius * 0.8, radius * 0.6], 4, &colours, radius * 0.6);
     let axis = (at(1.0) - at(0.9)).normalize();
     let head = s.head_m * (0.8 + 0.4 * tone);

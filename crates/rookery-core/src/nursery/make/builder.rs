@@ -1,6 +1,7 @@
 //! What generators build with: tubes, blades and leaves, thinned for lighter detail.
 
 use crate::math::hash::{pcg4d, unit};
+use crate::math::limb::Limb;
 use crate::nursery::{Detail, Mesh};
 use glam::{Quat, Vec3, vec3};
 
@@ -109,6 +110,14 @@ pub struct Crown {
     pub shade: f32,
 }
 
+/// How something long hangs on its limb.
+enum Hangs {
+    /// It is the limb.
+    Along,
+    /// It rides at this share of it.
+    At(f32),
+}
+
 /// A mesh under construction.
 pub struct Builder {
     /// What was built so far.
@@ -125,9 +134,15 @@ pub struct Builder {
     pub broader: f32,
     /// Whether leaves hide its twigs; where none do, lighter detail thins twigs instead of leaving them all out.
     pub leafless: bool,
+    /// Where on its limb all that is built now hangs; by where it is built when none.
+    pub riding: Option<f32>,
     seed: u32,
     form: u32,
     count: u32,
+    /// What grows on what: the limb that is being built on.
+    limb: Option<u16>,
+    /// Where along it the next vertices hang.
+    share: f32,
 }
 
 /// Share of the twigs drawn at light and at far detail where no leaves hide them.
@@ -145,10 +160,46 @@ impl Builder {
             shares: [1.0 / 6.0, 1.0 / 36.0],
             broader: 1.0,
             leafless: false,
+            riding: None,
             seed,
             form: u32::from(form),
             count: 0,
+            limb: None,
+            share: 0.0,
         }
+    }
+
+    /// What is built from here on hangs on a limb along these points: what follows it from its foot bends with it, all else rides where it
+    /// begins. A whole number of limbs fits into 16 bits; more hang on the last.
+    pub fn limb(&mut self, points: &[Vec3]) {
+        let limbs = &mut self.mesh.shares.limbs;
+        if limbs.len() < usize::from(u16::MAX) {
+            limbs.push(Limb::along(points));
+        }
+        self.limb = Some((limbs.len() - 1) as u16);
+        self.riding = None;
+    }
+
+    /// Where along the limb a point lies; 0 without one.
+    pub fn share_at(&self, point: Vec3) -> f32 {
+        let limb = self.limb.map(|l| self.mesh.shares.limbs[usize::from(l)]);
+        self.riding.or(limb.map(|l| l.share_at(point))).unwrap_or(0.0)
+    }
+
+    /// How the points of something long hang on the limb: each for itself where it is the limb, all where it begins elsewhere.
+    fn hangs(&self, spine: &[Vec3]) -> Hangs {
+        let limb = self.limb.map(|l| self.mesh.shares.limbs[usize::from(l)]);
+        match limb {
+            Some(l) if self.riding.is_none() && l.foot == spine[0] => Hangs::Along,
+            _ => Hangs::At(self.share_at(spine[0])),
+        }
+    }
+
+    fn hang(&mut self, hangs: &Hangs, point: Vec3) {
+        self.share = match hangs {
+            Hangs::Along => self.share_at(point),
+            Hangs::At(share) => *share,
+        };
     }
 
     /// Four numbers in `[0, 1)` for the `index`-th thing of a channel. They depend on nothing else.
@@ -186,6 +237,8 @@ impl Builder {
             colour *= crown.shade + (1.0 - crown.shade) * smooth(0.15, 0.95, away);
         }
         let through = through * self.through;
+        self.mesh.shares.limb.push(self.limb.unwrap_or(0));
+        self.mesh.shares.share.push(if self.limb.is_some() { self.share } else { 0.0 });
         self.mesh.leafy(position, normal.normalize_or(Vec3::Y), colour.clamp(Vec3::ZERO, Vec3::ONE), through)
     }
 
@@ -204,6 +257,7 @@ impl Builder {
     /// A leaf whatever the detail; lighter detail draws it as two triangles.
     pub fn leaf_grown(&mut self, leaf: Leaf, outline: Outline) {
         let outline = if self.detail == Detail::Full { outline } else { Outline::KITE };
+        self.share = self.share_at(leaf.base);
         let side = leaf.along.cross(leaf.up).normalize_or(Vec3::X);
         let up = side.cross(leaf.along).normalize_or(Vec3::Y);
         // Two triangles show both halves; finer outlines are flat across where nobody can tell.
@@ -266,6 +320,7 @@ impl Builder {
         let every = if self.detail == Detail::Full { 1 } else { spine.len().div_ceil(3).max(1) };
         let wider = libm::powf(of, 0.7) * self.broader;
         let last = spine.len() - 1;
+        let hangs = self.hangs(spine);
         let mut previous: Option<[u32; 2]> = None;
         let points = (0..last).step_by(every).chain([last]);
         for i in points {
@@ -277,6 +332,7 @@ impl Builder {
             }
             let normal = (up * 0.55 + Vec3::Y * 0.6 + face * 0.2).normalize();
             let half = side * (widths[i] * 0.5 * wider);
+            self.hang(&hangs, spine[i]);
             let here = if i == last && widths[i] <= 0.0 {
                 [self.vertex(spine[i], normal, colours[i], 1.0); 2]
             } else {
@@ -312,11 +368,13 @@ impl Builder {
         }
         let last = spine.len() - 1;
         let mut across = square_to((spine[1] - spine[0]).normalize_or(Vec3::Y));
+        let hangs = self.hangs(spine);
         let mut previous: Vec<u32> = Vec::new();
         for i in (0..last).step_by(every).chain([last]) {
             let along = (spine[(i + 1).min(last)] - spine[i.saturating_sub(1)]).normalize_or(Vec3::Y);
             across = (across - along * across.dot(along)).normalize_or(square_to(along));
             let other = along.cross(across);
+            self.hang(&hangs, spine[i]);
             let ring: Vec<u32> = (0..sides)
                 .map(|k| {
                     let (s, c) = libm::sincosf(k as f32 / sides as f32 * std::f32::consts::TAU);
@@ -358,8 +416,11 @@ impl Builder {
         let normal = (along.cross(side) + Vec3::Y * 0.6).normalize_or(Vec3::Y);
         // Tubes show their full width from every side, a flat twig two thirds of it on average.
         let half = side * (radius * of * 1.5).min((tip - foot).length() * 0.06) * self.broader;
+        let hangs = self.hangs(spine);
+        self.hang(&hangs, foot);
         let a = self.vertex(foot - half, normal, colours[0], 0.0);
         let b = self.vertex(foot + half, normal, colours[0], 0.0);
+        self.hang(&hangs, tip);
         let c = self.vertex(tip, normal, colours[colours.len() - 1], 0.0);
         self.mesh.indices.extend([a, b, c]);
     }

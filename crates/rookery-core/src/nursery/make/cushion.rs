@@ -201,8 +201,10 @@ fn flower(b: &mut Builder, dome: &Dome, look: &Look, index: u32, count: u32) {
     let top = base + lean * height;
     let thin = (s.flower_m * 0.035).max(3e-4);
     if s.stalk_m > s.flower_m * 0.5 {
+        let stalk = [base, base.lerp(top, 0.5) + Vec3::Y * (height * 0.04), top];
+        b.limb(&stalk);
         b.tube(
-            &[base, base.lerp(top, 0.5) + Vec3::Y * (height * 0.04), top],
+            &stalk,
             &[thin, thin, thin * 0.8],
             3,
             &[look.leaf, look.leaf, look.leaf.lerp(look.flower, 0.4)],

@@ -59,6 +59,7 @@ fn frond(b: &mut Builder, s: &Frond, look: &Look, index: u32) {
         ways.push(way);
         at += way * (length / n as f32);
     }
+    b.limb(&spine);
     let place = |t: f32| {
         let x = (t * n as f32).clamp(0.0, n as f32 - 1e-3);
         let k = x as usize;
@@ -102,6 +103,9 @@ fn frond(b: &mut Builder, s: &Frond, look: &Look, index: u32) {
         let (foot, way) = place(s.stalk + (1.0 - s.stalk) * u);
         let reach = s.wide * length * 0.5 * profile(s, u);
         let up = up_of(way);
+        // A leaflet and all that it is divided into ride where it leaves the midrib.
+        b.riding = None;
+        b.riding = Some(b.share_at(foot));
         for hand in [-1.0, 1.0] {
             let [g, h, i, _] = b.draw(2, (index * 64 + k) * 2 + u32::from(hand > 0.0));
             // Leaflets lean towards the tip, more so near it, and hang a little.

@@ -117,6 +117,7 @@ fn stem(b: &mut Builder, s: &Herb, look: &Look, index: u32) {
     let radii: Vec<f32> = (0..=n).map(|k| radius * (1.0 - 0.6 * k as f32 / n as f32)).collect();
     let colours: Vec<Vec3> =
         (0..=n).map(|k| look.root.lerp(look.leaf * 0.85, 0.25 + 0.75 * k as f32 / n as f32)).collect();
+    b.limb(&spine);
     b.tube(&spine, &radii, 5, &colours, radius * 0.5);
     let along_stem = matches!(s.bloom, Bloom::Bells | Bloom::Spire);
     let leafy = if along_stem { 0.62 } else { 0.86 };

@@ -212,6 +212,7 @@ impl Work<'_> {
         // Roots flare at the foot.
         trunk.radii[0] *= if many { 1.1 } else { 1.45 };
         let colours = bark(look, &trunk, radius);
+        self.b.limb(&trunk.points);
         self.b.tube(&trunk.points, &trunk.radii, if many { 5 } else { 9 }, &colours, 0.0);
         let count = s.branches as u32;
         for k in 0..count {
@@ -261,6 +262,9 @@ impl Work<'_> {
             gnarl: s.gnarl,
         };
         let limb = self.limb(start);
+        // It rides, with all that it bears, where it leaves the stem: no joint opens.
+        self.b.riding = None;
+        self.b.riding = Some(self.b.share_at(from));
         let colours = bark(look, &limb, thick);
         self.b.tube(&limb.points, &limb.radii, sides, &colours, s.height_m * 1.2e-3);
         // A long branch bears more twigs than a short one.

@@ -2,6 +2,7 @@
 
 mod clearance;
 mod drift;
+mod motion;
 mod order;
 mod paint;
 mod placed;
@@ -27,6 +28,7 @@ const MAX_ON_GROUND: usize = 1000;
 
 pub use crate::document::Refusal;
 pub(super) use clearance::yields;
+pub(super) use motion::motion;
 pub(super) use paint::{paint, paint_stroke, paint_strokes};
 pub(super) use placed::placed;
 pub use site::outline as check_outline;
@@ -64,6 +66,7 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     own_species(document)?;
     each(&document.layers, "layer", |l| l.id.0, |l| layer(document, l))?;
     each(&document.shots, "shot", |s| s.id.0, shot)?;
+    motion(&document.motion)?;
     clearance::yields(document)?;
     room("shares", &document.shares)?;
     each(&document.shares, "share", |s| s.id.0, |s| share(document, s))
@@ -190,6 +193,7 @@ pub(super) fn layer(document: &Document, layer: &Layer) -> Result<(), Refusal> {
     count("masks", layer.masks.len(), MAX_MASKS)?;
     each(&layer.masks, "mask", |m| m.id.0, mask)?;
     clearance::clearance(&layer.clearance)?;
+    within("the share of the wind", layer.wind_share, 0.0, 1.0, "")?;
     tended::tended(&layer.tended)?;
     drift::drifts(&layer.drifts)?;
     order::no_cycle(document)?;

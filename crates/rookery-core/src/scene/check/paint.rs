@@ -24,6 +24,17 @@ pub(in crate::scene) fn paint_stroke(stroke: &PaintStroke) -> Result<(), Refusal
     within("the falloff of a brush", stroke.falloff, 0.0, 1.0, "")?;
     within("the ragged edge of a brush", stroke.ragged, 0.0, 1.0, "")?;
     within("points of a stroke", stroke.points.len() as f32, 1.0, MOST_POINTS as f32, "")?;
+    let points = stroke.points.len() as f32;
+    if !stroke.pressures.is_empty() {
+        within(
+            "pressures of a stroke, one for each point",
+            stroke.pressures.len() as f32,
+            points,
+            points,
+            "",
+        )?;
+    }
+    stroke.pressures.iter().try_for_each(|v| within("the pressure of a pen", *v, 0.0, 1.0, ""))?;
     stroke
         .points
         .iter()

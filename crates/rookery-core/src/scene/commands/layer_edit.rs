@@ -65,6 +65,11 @@ pub enum LayerEdit {
         /// Whether it is shown.
         value: bool,
     },
+    /// How much of the wind its plants take.
+    WindShare {
+        /// 0 to 1.
+        value: f32,
+    },
     /// Locked or open.
     Locked {
         /// Whether it is locked.
@@ -255,6 +260,7 @@ impl SharedSettings {
             | E::ShowAs { .. }
             | E::Visible { .. }
             | E::Locked { .. }
+            | E::WindShare { .. }
             | E::Seed { .. }
             | E::KeptSeeds { .. }
             | E::Tend { .. }
@@ -276,6 +282,7 @@ pub(super) fn fields(edit: &LayerEdit) -> Vec<String> {
         E::OnPlants { .. } => "on_plants",
         E::ShowAs { .. } => "show_as",
         E::Visible { .. } => "visible",
+        E::WindShare { .. } => "wind_share",
         E::Locked { .. } => "locked",
         E::Seed { .. } => "seed",
         E::KeptSeeds { .. } => "kept_seeds",
@@ -328,6 +335,7 @@ pub(super) fn change_layer(layer: &mut Layer, edit: LayerEdit) -> Result<LayerEd
         E::OnPlants { value } => E::OnPlants { value: replace(&mut layer.on_plants, value) },
         E::ShowAs { value } => E::ShowAs { value: replace(&mut layer.show_as, value) },
         E::Visible { value } => E::Visible { value: replace(&mut layer.visible, value) },
+        E::WindShare { value } => E::WindShare { value: replace(&mut layer.wind_share, value) },
         E::Locked { value } => E::Locked { value: replace(&mut layer.locked, value) },
         E::Group { value } => E::Group { value: replace(&mut layer.group, value) },
         E::KeptSeeds { value } => E::KeptSeeds { value: replace(&mut layer.kept_seeds, value) },

@@ -5,6 +5,7 @@ mod land;
 mod layer_edit;
 mod layers;
 mod lists;
+mod motion;
 mod shared;
 mod shots;
 mod strokes;
@@ -14,6 +15,7 @@ mod whole;
 pub use land::GroundEdit;
 pub use layer_edit::LayerEdit;
 pub(super) use layers::unlocked;
+pub use motion::MotionEdit;
 pub use shots::ShotEdit;
 pub use touch::{overlap, setting_at, touches, value_at, value_in_words};
 
@@ -50,6 +52,11 @@ pub enum Command {
     KnowChanges {
         /// Up to which number, 0 to [`EPOCH`](super::EPOCH).
         value: u32,
+    },
+    /// Changes one thing about what moves: the wind, or the length of time that is played.
+    EditMotion {
+        /// The change.
+        edit: MotionEdit,
     },
     /// Changes the ground.
     EditGround {
@@ -343,6 +350,7 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
         C::UseEdition { value } => whole::use_edition(document, *value),
         C::KnowChanges { value } => whole::know_changes(document, *value),
         C::SetSeason { value } => whole::set_season(document, *value),
+        C::EditMotion { edit } => motion::edit(document, *edit),
         C::EditGround { edit } => land::edit(document, edit),
         C::AddLayer { layer, place } => layers::add(document, layer, *place),
         C::RemoveLayer { id } => layers::remove(document, *id),

@@ -2,7 +2,7 @@
 //!
 //! A path is the steps to a field with slashes between; an item of a list is named by its id: `layers/3/masks/7/response/start`.
 
-use super::{Command, land, layer_edit, lists, shots, strokes};
+use super::{Command, land, layer_edit, lists, motion, shots, strokes};
 use crate::document::*;
 use crate::names::to_json;
 use crate::nursery::Species;
@@ -33,6 +33,7 @@ fn touch(document: &Document, command: &Command, out: &mut Vec<String>) {
         C::UseEdition { .. } => "edition".to_owned(),
         C::KnowChanges { .. } => "epoch".to_owned(),
         C::SetSeason { .. } => "season".to_owned(),
+        C::EditMotion { edit } => format!("motion/{}", motion::field(edit)),
         C::EditGround { edit } => format!("ground/{}", land::field(edit)),
         C::Change { what, fields } => {
             for (what, fields) in with_sharers(document, what, fields) {

@@ -39,9 +39,21 @@ pub fn kittiwake_head() -> Document {
             .chain(growing::on_the_headland())
             .collect(),
         yields: Vec::new(),
+        motion: sea_wind(),
         cap: None,
         shots: vec![through_the_marram(), from_the_cove(), over_the_head(), the_keepers_garth()],
     }
+}
+
+/// A fresh wind in from the sea, in gusts that run up over the turf.
+fn sea_wind() -> Motion {
+    blowing(7.5, 255.0, 0.28, 22.0)
+}
+
+/// A wind of so many m/s from a direction, with gusts of a strength and of a size in metres.
+pub(super) fn blowing(speed_m_per_s: f32, from_deg: f32, strength: f32, size_m: f32) -> Motion {
+    let gusts = GustSettings { strength, size_m, ..GustSettings::default() };
+    Motion { wind: Wind { speed_m_per_s, from_deg, gusts }, ..Motion::default() }
 }
 
 /// Tarn Moraine: a glacial boulder field of 400 x 400 m between ridges, about a small lake.
@@ -113,6 +125,7 @@ pub fn tarn_moraine() -> Document {
         .chain(growing::on_the_moraine())
         .collect(),
         yields: Vec::new(),
+        motion: blowing(4.5, 300.0, 0.3, 15.0),
         cap: None,
         shots: vec![shot],
     }
@@ -156,6 +169,7 @@ fn marram() -> Layer {
         kept_seeds: Vec::new(),
         group: None,
         show_as: ShowAs::Auto,
+        wind_share: 1.0,
     }
 }
 
@@ -193,6 +207,7 @@ fn boulders() -> Layer {
         kept_seeds: Vec::new(),
         group: None,
         show_as: ShowAs::Auto,
+        wind_share: 1.0,
     }
 }
 

@@ -90,6 +90,7 @@ pub fn needle_arch() -> Document {
         .chain(growing::on_the_arch(ARCH))
         .collect(),
         yields: Vec::new(),
+        motion: super::blowing(5.5, 220.0, 0.25, 12.0),
         cap: None,
         shots: vec![
             shot(1, "Through the arch", [25.0, 13.5, 56.0], [1.5, 15.5, 0.0]),

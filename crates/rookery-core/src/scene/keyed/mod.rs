@@ -19,7 +19,7 @@ use std::sync::{Arc, Mutex, OnceLock};
 use things::Things;
 
 /// Raised when forms of a species, or what stands for them far away, are built otherwise: a browser keeps what has a name for ever.
-const FORMS: u32 = 2;
+const FORMS: u32 = 3;
 
 /// How much of what a layer grows is named.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]

@@ -252,6 +252,7 @@ pub(super) fn own(layer: &Layer, on: GroundId, what: What) -> ContentKey {
         tended,
         drifts,
         show_as: _,
+        wind_share: _,
     } = layer;
     let tended: Vec<_> = tended.iter().filter(|t| what == What::All && t.ground == on).collect();
     let drifts: Vec<_> = drifts.iter().filter(|d| what != What::Allowed && d.ground == on).collect();

@@ -1,0 +1,186 @@
+//! All that is known of a scene's motion: what the view needs to draw any moment, and what an artist asks.
+
+use super::{Beaufort, Canopy, Gusts, GustsNow, Profile, Push, Sway, Wave, beaufort};
+use crate::document::{Document, Layer, LayerId, SpeciesId};
+use crate::planting::Plant;
+use serde::Serialize;
+
+/// Heights that the profile is told at, metres.
+const HEIGHTS_M: [f32; 11] = [0.1, 0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 7.5, 10.0, 15.0, 20.0];
+
+/// How a scene moves.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct MotionFacts {
+    /// The force of the wind.
+    pub force: Beaufort,
+    /// Mean height of what grows, bare ground counted as nothing, metres.
+    pub canopy_m: f32,
+    /// Roughness that comes of it, metres.
+    pub roughness_m: f32,
+    /// Height at which the wind would come to rest, metres.
+    pub zero_plane_m: f32,
+    /// Mean speed over height.
+    pub profile: Vec<SpeedAt>,
+    /// Where the wind blows to on the plan, a unit vector: x and z.
+    pub heading: [f32; 2],
+    /// How large gusts are, metres.
+    pub size_m: f32,
+    /// Standard deviation of the speed against its mean.
+    pub strength: f32,
+    /// The waves that gusts are the sum of.
+    #[cfg_attr(feature = "openapi", schema(value_type = Vec<Wave>))]
+    pub waves: [Wave; super::WAVES],
+    /// What blows on each layer that is shown.
+    pub layers: Vec<LayerMotion>,
+}
+
+/// Mean speed at a height.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct SpeedAt {
+    /// Over the ground, metres.
+    pub height_m: f32,
+    /// Metres a second.
+    pub speed_m_per_s: f32,
+}
+
+/// What blows on a layer.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct LayerMotion {
+    /// Which.
+    pub id: LayerId,
+    /// Mean height of its plants, metres.
+    pub height_m: f32,
+    /// How each species of its mix answers.
+    pub species: Vec<SpeciesMotion>,
+}
+
+/// How a species of a layer answers the wind.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct SpeciesMotion {
+    /// Which.
+    pub species: SpeciesId,
+    /// How it sways; none for what is stiff.
+    pub sway: Option<Sway>,
+    /// What pushes it.
+    pub push: Push,
+}
+
+/// A layer with its plants and the share of the ground that their crowns cover.
+pub type Standing<'a> = (&'a Layer, &'a [Plant], f32);
+
+impl MotionFacts {
+    /// How a scene moves in which these layers stand.
+    pub fn of(document: &Document, standing: &[Standing]) -> Self {
+        let wind = &document.motion.wind;
+        let heights: Vec<f32> =
+            standing.iter().map(|(l, plants, _)| mean_height(document, l, plants)).collect();
+        let canopy = Canopy::over(heights.iter().zip(standing).map(|(h, (_, _, cover))| (*h, *cover)));
+        let profile = Profile::new(wind.speed_m_per_s, canopy);
+        let gusts = Gusts::new(wind);
+        let strength = wind.gusts.strength;
+        let layers = standing.iter().zip(&heights).map(|((layer, _, _), height)| LayerMotion {
+            id: layer.id,
+            height_m: *height,
+            species: document
+                .mix_of(layer)
+                .map(|(_, s)| {
+                    let sway = s.sway();
+                    let push = sway.map(|s| s.pushed(&profile, strength, *height, layer.wind_share));
+                    SpeciesMotion { species: s.id.clone(), sway, push: push.unwrap_or_default() }
+                })
+                .collect(),
+        });
+        Self {
+            force: beaufort(wind.speed_m_per_s),
+            canopy_m: canopy.height_m,
+            roughness_m: profile.roughness_m,
+            zero_plane_m: profile.zero_plane_m,
+            profile: HEIGHTS_M
+                .iter()
+                .map(|h| SpeedAt { height_m: *h, speed_m_per_s: profile.speed(*h) })
+                .collect(),
+            heading: gusts.heading,
+            size_m: wind.gusts.size_m,
+            strength,
+            waves: gusts.waves,
+            layers: layers.collect(),
+        }
+    }
+
+    /// Where the tip of a plant of a layer is turned at a moment, radians towards x and z; nothing for what is stiff.
+    pub fn turned(&self, layer: &LayerMotion, plant: &Plant, now: &GustsNow) -> [f32; 2] {
+        let Some(SpeciesMotion { sway: Some(sway), push, .. }) =
+            layer.species.get(usize::from(plant.species))
+        else {
+            return [0.0; 2];
+        };
+        let at = [plant.position_m.x, plant.position_m.z];
+        sway.turned(now, push, at, plant.size, plant.tint.to_le_bytes())
+    }
+}
+
+fn mean_height(document: &Document, layer: &Layer, plants: &[Plant]) -> f32 {
+    let tall: Vec<f32> =
+        layer.mix.iter().map(|m| document.species(&m.species).map_or(0.0, |s| s.height_m())).collect();
+    let sum: f64 = plants
+        .iter()
+        .map(|p| f64::from(tall.get(usize::from(p.species)).copied().unwrap_or(0.0) * p.size * p.stretch[0]))
+        .sum();
+    (sum / plants.len().max(1) as f64) as f32
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::scene::kittiwake_head;
+
+    #[test]
+    fn a_layer_that_takes_none_of_the_wind_stands_and_taller_ones_meet_more_of_it() {
+        let mut document = kittiwake_head();
+        let layer = &mut document.layers[0];
+        assert_eq!(layer.mix[0].species.0, "marram");
+        let plant = Plant { position_m: glam::vec3(12.0, 3.0, -8.0), ..Plant::UPRIGHT };
+        let now = |f: &MotionFacts, d: &Document| (f.layers[0].clone(), Gusts::new(&d.motion.wind).at(1.5));
+        let blown = MotionFacts::of(&document, &[(&document.layers[0], &[plant], 0.4)]);
+        let (marram, moment) = now(&blown, &document);
+        let [x, z] = blown.turned(&marram, &plant, &moment);
+        assert!((0.05..1.4).contains(&(x * x + z * z).sqrt()), "{x}, {z}");
+        document.layers[0].wind_share = 0.0;
+        let held = MotionFacts::of(&document, &[(&document.layers[0], &[plant], 0.4)]);
+        let (marram, moment) = now(&held, &document);
+        assert_eq!(held.turned(&marram, &plant, &moment), [0.0; 2]);
+        let tall = Plant { size: 3.0, ..plant };
+        let higher = MotionFacts::of(&document, &[(&document.layers[0], &[tall], 0.4)]);
+        assert!(higher.layers[0].height_m > 2.9 * held.layers[0].height_m);
+        assert!(held.profile.windows(2).all(|w| w[0].speed_m_per_s < w[1].speed_m_per_s));
+    }
+
+    #[test]
+    fn any_time_is_the_same_on_one_thread_and_on_many() {
+        use rayon::prelude::*;
+        let document = kittiwake_head();
+        let plants: Vec<Plant> = (0..500)
+            .map(|i| Plant {
+                position_m: glam::vec3(i as f32, 0.0, (i * 7 % 91) as f32),
+                tint: i as u16 * 131,
+                ..Plant::UPRIGHT
+            })
+            .collect();
+        let facts = MotionFacts::of(&document, &[(&document.layers[0], &plants, 0.4)]);
+        let gusts = Gusts::new(&document.motion.wind);
+        let all = |time: f64| {
+            let now = gusts.at(time);
+            let turned = |p: &Plant| facts.turned(&facts.layers[0], p, &now).map(f32::to_bits);
+            let one: Vec<_> = plants.iter().map(turned).collect();
+            let many: Vec<_> = plants.par_iter().map(turned).collect();
+            assert_eq!(one, many);
+            one
+        };
+        let (late, early) = (all(2517.25), all(3.5));
+        assert_eq!((all(3.5), all(2517.25)), (early, late));
+    }
+}

@@ -1,0 +1,20 @@
+//! What moves, as a pure function of the document and the time: nothing is played from a start, and growth knows no time.
+//!
+//! [`Gusts`] gives the unrest of the wind at any place and time, [`Profile`] its mean speed over height, [`Sway`] how a plant answers, and
+//! [`Limb`](crate::math::limb::Limb) how a bent stem lies. All is a sum of the same few waves in a fixed order, so that any worker and any thread gets the same
+//! bits; the view computes the same from the numbers of [`Gusts::at`].
+
+mod beaufort;
+mod facts;
+mod glsl;
+mod gusts;
+mod profile;
+mod response;
+mod spectrum;
+
+pub use beaufort::{Beaufort, beaufort};
+pub use facts::{LayerMotion, MotionFacts, SpeciesMotion, SpeedAt, Standing};
+pub use glsl::glsl;
+pub use gusts::{Gusts, GustsNow, WAVES, Wave, WaveNow};
+pub use profile::{Canopy, Profile};
+pub use response::{MOST_TILT, Push, Sway};

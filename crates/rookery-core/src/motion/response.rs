@@ -1,0 +1,255 @@
+//! How a plant answers the wind: pushed over by what is steady, and swaying by its own gain and lag to each wave of the gusts.
+
+use super::gusts::GustsNow;
+use super::profile::Profile;
+use crate::math::sine::{cos_turns, sin_turns};
+use crate::nursery::{Kind, Species};
+use serde::Serialize;
+
+/// How far a tip may be turned, radians, whatever the wind.
+pub const MOST_TILT: f32 = 1.4;
+/// How softly a stem comes to that: fitted to the bent beam under normal drag (the elastica), tip angles within 6 %.
+pub(super) const SOFT: f32 = 1.2;
+/// How much plants of a kind differ in what they sway at: to either side.
+pub(super) const OWN_HZ: f32 = 0.15;
+/// How far aside of its place a plant meets the fine waves, metres: neighbours part, gusts stay whole.
+pub(super) const OWN_M: f32 = 0.4;
+/// Share of its height at which a plant meets the mean wind.
+const MET_AT: f32 = 0.75;
+
+/// How a species sways, at full size.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Sway {
+    /// What it sways at by itself, Hz; a plant of half the size at twice that.
+    pub hz: f32,
+    /// Share of critical damping.
+    pub damping: f32,
+    /// Deflection of its tip against its length in 10 m/s, by the law for small loads.
+    pub lean: f32,
+    /// Vogel's exponent: below zero crowns fold together in the wind and are pushed less than by the square of its speed. Blades have 0:
+    /// theirs is in how they bend.
+    pub streamlining: f32,
+    /// How far its tip may be turned, radians.
+    pub most_rad: f32,
+}
+
+/// What pushes the plants of a layer.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Push {
+    /// Mean speed that they meet, m/s.
+    pub speed_m_per_s: f32,
+    /// Turn of the tip by the mean wind before it is held back, radians.
+    pub load: f32,
+    /// How much of that the gusts along the wind add for each standard deviation.
+    pub unrest: f32,
+    /// The same across the wind.
+    pub aside: f32,
+}
+
+impl Species {
+    /// How it sways; none for what stands stiff.
+    pub fn sway(&self) -> Option<Sway> {
+        let bending = self.bending()?;
+        // Damping and streamlining: rounded values of reviews (de Langre, "Effects of wind on plants", Annu. Rev. Fluid Mech. 40, 2008;
+        // Vogel, "Drag and reconfiguration of broad leaves in high winds", J. Exp. Bot. 40, 1989), from memory.
+        let (damping, streamlining, most_rad) = match self.kind {
+            Kind::Grass => (0.13, 0.0, MOST_TILT),
+            Kind::Herb => (0.12, -0.5, 1.2),
+            Kind::Fern => (0.15, -0.7, 1.0),
+            Kind::Shrub => (0.12, -0.6, 0.5),
+            Kind::Broadleaf => (0.10, -0.7, 0.4),
+            Kind::Conifer => (0.08, -0.7, 0.4),
+            Kind::Cushion | Kind::Rock | Kind::Debris | Kind::Floating => (0.12, -0.5, 0.8),
+        };
+        Some(Sway { hz: bending.sway_hz, damping, lean: bending.lean, streamlining, most_rad })
+    }
+}
+
+impl Sway {
+    /// What a wind does to plants of a height, metres, that take a share of it.
+    pub fn pushed(&self, profile: &Profile, strength: f32, height_m: f32, share: f32) -> Push {
+        let speed = profile.speed(height_m * MET_AT) * share;
+        let power = 2.0 + self.streamlining;
+        Push {
+            speed_m_per_s: speed,
+            // The slope at the tip of a beam is 4/3 of its deflection against its length.
+            load: 4.0 / 3.0 * self.lean * libm::powf(speed / 10.0, power),
+            unrest: power * strength,
+            aside: strength,
+        }
+    }
+
+    /// Where the tip of a plant at a place of the plan is turned, radians towards x and z. `size` is that of the plant, `own` two numbers
+    /// of its own, 0 to 255: no two sway alike.
+    pub fn turned(&self, now: &GustsNow, push: &Push, [x, z]: [f32; 2], size: f32, own: [u8; 2]) -> [f32; 2] {
+        let [u, v, w] = spread(own);
+        let hz = self.hz / size * (1.0 + OWN_HZ * u);
+        let [along, across] = now.frame(x + OWN_M * v, z + OWN_M * w);
+        let (mut main, mut side) = (0.0, 0.0);
+        for wave in &now.waves {
+            let r = wave.hz / hz;
+            let (stiff, damped) = (1.0 - r * r, 2.0 * self.damping * r);
+            let turns = wave.phase - (wave.along * along + wave.across * across);
+            let answer =
+                (stiff * cos_turns(turns) + damped * sin_turns(turns)) / (stiff * stiff + damped * damped);
+            main += wave.amplitude * answer;
+            side += wave.aside * answer;
+        }
+        let a = push.load * (1.0 + push.unrest * main);
+        let b = push.load * push.aside * side;
+        let far = (a * a + b * b).sqrt();
+        let held = 1.0 / libm::powf(1.0 + libm::powf(far / self.most_rad, SOFT), 1.0 / SOFT);
+        let [hx, hz] = now.heading;
+        [(a * hx - b * hz) * held, (a * hz + b * hx) * held]
+    }
+}
+
+/// Three numbers of a plant's own, -1 to 1.
+fn spread(own: [u8; 2]) -> [f32; 3] {
+    let third = (u32::from(own[0]) * 53 + u32::from(own[1]) * 29) % 256;
+    [own[0], own[1], third as u8].map(|b| f32::from(b) / 127.5 - 1.0)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::document::{GustSettings, Wind};
+    use crate::motion::{Canopy, Gusts};
+    use crate::nursery::ready;
+
+    fn wind(strength: f32) -> Wind {
+        Wind {
+            speed_m_per_s: 6.0,
+            from_deg: 250.0,
+            gusts: GustSettings { strength, ..GustSettings::default() },
+        }
+    }
+
+    fn sway(hz: f32, damping: f32) -> Sway {
+        Sway { hz, damping, lean: 0.2, streamlining: 0.0, most_rad: MOST_TILT }
+    }
+
+    /// The oscillator itself, stepped through time, in the same wind.
+    fn stepped(s: &Sway, gusts: &Gusts, at: [f32; 2], seconds: f64) -> f64 {
+        let omega = std::f64::consts::TAU * f64::from(s.hz);
+        let (mut x, mut v, h) = (0.0_f64, 0.0_f64, 1e-3);
+        let mut time = -60.0;
+        while time < seconds {
+            let force = |t: f64| {
+                let now = gusts.at(t);
+                f64::from(now.field(now.frame(at[0], at[1]))[0])
+            };
+            // Midpoint rule.
+            let f = force(time + h / 2.0);
+            let acceleration =
+                |x: f64, v: f64| omega * omega * (f - x) - 2.0 * f64::from(s.damping) * omega * v;
+            let (mx, mv) = (x + v * h / 2.0, v + acceleration(x, v) * h / 2.0);
+            x += mv * h;
+            v += acceleration(mx, mv) * h;
+            time += h;
+        }
+        x
+    }
+
+    #[test]
+    fn the_closed_form_is_the_oscillator_in_that_wind() {
+        let gusts = Gusts::new(&wind(0.25));
+        for s in [sway(2.0, 0.12), sway(0.6, 0.1)] {
+            for time in [1.0, 7.3] {
+                let now = gusts.at(time);
+                // So small a push that nothing is held back.
+                let push = Push { speed_m_per_s: 6.0, load: 1e-4, unrest: 1.0, aside: 0.0 };
+                let [x, z] = s.turned(&now, &push, [30.0, 40.0], 1.0, [127, 127]);
+                let along = f64::from(x * now.heading[0] + z * now.heading[1]) / 1e-4 - 1.0;
+                let [u, v, w] = spread([127, 127]);
+                let own = Sway { hz: s.hz * (1.0 + OWN_HZ * u), ..s };
+                let exact = stepped(&own, &gusts, [30.0 + OWN_M * v, 40.0 + OWN_M * w], time);
+                assert!((along - exact).abs() < 0.03, "{} Hz at {time} s: {along} for {exact}", s.hz);
+            }
+        }
+    }
+
+    #[test]
+    fn at_resonance_it_gains_one_over_twice_the_damping() {
+        let mut now = Gusts::new(&wind(0.25)).at(0.0);
+        now.waves = Default::default();
+        now.waves[0].amplitude = 1.0;
+        now.waves[0].hz = 1.5;
+        let push = Push { speed_m_per_s: 6.0, load: 1e-4, unrest: 1.0, aside: 0.0 };
+        let own = [127, 127];
+        let hz = 1.5 / (1.0 + OWN_HZ * (127.0 / 127.5 - 1.0));
+        let s = sway(hz, 0.1);
+        let swing = (0..400)
+            .map(|i| {
+                now.waves[0].phase = i as f32 / 400.0;
+                let [x, z] = s.turned(&now, &push, [0.0, 0.0], 1.0, own);
+                ((x * now.heading[0] + z * now.heading[1]) / 1e-4 - 1.0).abs()
+            })
+            .fold(0.0, f32::max);
+        assert!((swing - 5.0).abs() < 0.02, "{swing}");
+    }
+
+    #[test]
+    fn small_loads_bend_as_a_beam_and_no_load_bends_too_far() {
+        let calm = wind(0.0);
+        let now = Gusts::new(&calm).at(3.0);
+        let s = sway(2.0, 0.12);
+        for load in [0.001_f32, 0.01, 0.5, 5.0, 1e4] {
+            let push = Push { speed_m_per_s: 6.0, load, unrest: 0.0, aside: 0.0 };
+            let [x, z] = s.turned(&now, &push, [5.0, 5.0], 1.0, [3, 200]);
+            let angle = (x * x + z * z).sqrt();
+            assert!(angle <= MOST_TILT + 1e-5, "{load}: {angle}");
+            if load <= 0.01 {
+                assert!((angle / load - 1.0).abs() < 0.01, "{load}: {angle}");
+            }
+        }
+    }
+
+    #[test]
+    fn neighbours_are_not_in_step() {
+        let gusts = Gusts::new(&wind(0.25));
+        let s = sway(2.0, 0.12);
+        let push = Push { speed_m_per_s: 6.0, load: 0.2, unrest: 0.5, aside: 0.25 };
+        let (mut both, mut a2, mut b2) = (0.0, 0.0, 0.0);
+        let mean = s.turned(
+            &Gusts::new(&wind(0.0)).at(0.0),
+            &Push { unrest: 0.0, aside: 0.0, ..push },
+            [0.0; 2],
+            1.0,
+            [9, 9],
+        )[0];
+        for step in 0..2000 {
+            let now = gusts.at(f64::from(step) * 0.3);
+            let a = s.turned(&now, &push, [10.0, 10.0], 1.0, [20, 230])[0] - mean;
+            let b = s.turned(&now, &push, [10.1, 10.0], 1.0, [240, 15])[0] - mean;
+            both += a * b;
+            a2 += a * a;
+            b2 += b * b;
+        }
+        let likeness = both / (a2 * b2).sqrt();
+        assert!((0.3..0.97).contains(&likeness), "{likeness}");
+    }
+
+    #[test]
+    fn grass_is_quicker_than_trees_and_treetops_meet_more_wind() {
+        let find = |id: &str| ready().iter().find(|s| s.id.0 == id).unwrap();
+        let hz = |id: &str| find(id).sway().unwrap().hz;
+        // The ranges of reviews (de Langre 2008), from memory.
+        for (id, range) in [
+            ("marram", 0.8..3.0),
+            ("fescue", 1.2..8.0),
+            ("sessile-oak", 0.2..0.9),
+            ("downy-birch", 0.2..0.9),
+            ("gorse", 0.8..4.0),
+        ] {
+            assert!(range.contains(&hz(id)), "{id} sways at {} Hz", hz(id));
+        }
+        let profile = Profile::new(8.0, Canopy { height_m: 0.3 });
+        let push = |id: &str| find(id).sway().unwrap().pushed(&profile, 0.25, find(id).height_m(), 1.0);
+        assert!(push("sessile-oak").speed_m_per_s > 1.5 * push("fescue").speed_m_per_s);
+        assert_eq!(find("marram").sway().unwrap().pushed(&profile, 0.25, 0.8, 0.0).load, 0.0);
+        assert!(find("boulder").sway().is_none());
+    }
+}

@@ -1,0 +1,53 @@
+//! How a scene file moves.
+
+use super::failure::{Failure, print_json};
+use super::scene_file::{document, grounds, grown, with_species};
+use rookery_core::motion::{Gusts, LayerMotion, MotionFacts, Standing};
+use rookery_core::scene::Layer;
+use serde::Serialize;
+use std::path::Path;
+
+#[derive(Serialize)]
+struct Told {
+    /// Seconds.
+    time_s: f64,
+    #[serde(flatten)]
+    facts: MotionFacts,
+    /// How the plants of each layer stand at that time.
+    leaning: Vec<Leaning>,
+}
+
+#[derive(Serialize)]
+struct Leaning {
+    layer: String,
+    plants: usize,
+    /// How far tips are turned, degrees: least, on the mean, most.
+    turned_deg: [f32; 3],
+}
+
+/// Tells how a scene moves, and how its plants stand at a time.
+pub(super) fn motion(path: &Path, time_s: f64) -> Result<(), Failure> {
+    let scene = with_species(path, document(path)?)?;
+    if !(0.0..=3600.0).contains(&time_s) {
+        return Err(Failure::bad(format!("a time is 0 to 3600 seconds; {time_s} is not")));
+    }
+    let grounds = grounds(path, &scene)?;
+    let grown = grown(path, &scene, &grounds, |l| l.visible)?;
+    let standing: Vec<Standing> =
+        grown.iter().map(|(l, g)| (l, g.plants.as_slice(), g.tally.covered())).collect();
+    let facts = MotionFacts::of(&scene, &standing);
+    let now = Gusts::new(&scene.motion.wind).at(time_s);
+    let turned = |layer: &LayerMotion, (l, plants, _): &(&Layer, &[rookery_core::planting::Plant], f32)| {
+        let all = plants.iter().map(|p| {
+            let [x, z] = facts.turned(layer, p, &now);
+            (x * x + z * z).sqrt().to_degrees()
+        });
+        let (low, high, sum) = all
+            .fold((f32::INFINITY, 0.0_f32, 0.0_f64), |(a, b, s), v| (a.min(v), b.max(v), s + f64::from(v)));
+        let mean = (sum / plants.len().max(1) as f64) as f32;
+        let low = if plants.is_empty() { 0.0 } else { low };
+        Leaning { layer: l.name.clone(), plants: plants.len(), turned_deg: [low, mean, high] }
+    };
+    let leaning = facts.layers.iter().zip(&standing).map(|(m, s)| turned(m, s)).collect();
+    print_json(&Told { time_s, facts: facts.clone(), leaning })
+}

@@ -1,0 +1,86 @@
+import { Dices } from 'lucide-react'
+import type { Schemas } from '../api/client'
+import { useMotion } from '../state/data'
+import { useScene } from '../state/scene'
+import { Button } from '../ui/Button'
+import { NumberField } from '../ui/NumberField'
+import { Part } from '../ui/Part'
+import { showNumber } from '../ui/parse'
+import { Compass } from './Compass'
+import { LayersInWind } from './LayersInWind'
+import { ProfileChart } from './ProfileChart'
+import { GUSTS, WIND } from './usual'
+import { directionName } from './winds'
+
+type MotionEdit = Schemas['MotionEdit']
+
+/** Motion: the wind over the whole scene, its gusts, and what takes how much of it. */
+export function MotionSheet() {
+  const wind = useScene((s) => s.scene!.document.motion?.wind) ?? WIND
+  const gusts = wind.gusts ?? GUSTS
+  const { data } = useMotion()
+  const edit = (edit: MotionEdit, gesture?: string) => useScene.getState().run({ do: 'edit_motion', edit }, gesture, gesture && `motion ${edit.set}`)
+  const calm = wind.speed_m_per_s === 0
+
+  return (
+    <>
+      <header className="border-b border-rule px-4 py-3">
+        <h2 className="text-sm font-semibold">Motion</h2>
+        <p className="mt-1 pr-7 text-soft" data-testid="wind-said">
+          {calm ? 'It is calm: nothing moves. Give the wind a speed, then play.' : (
+            <>
+              A <strong className="font-semibold text-ink">{data?.force.name ?? 'wind'}</strong> from the {directionName(wind.from_deg)}
+              {gusts.strength > 0 ? `, in gusts about ${showNumber(gusts.size_m, 0)} m across.` : ', as steady as on rails.'}
+            </>
+          )}
+        </p>
+        {calm && <Button className="mt-2" onClick={() => edit({ set: 'speed', value: 6 })}>Let it blow at 6 m/s</Button>}
+      </header>
+      <Part title="Wind" summary={data && `Beaufort ${data.force.number}, ${data.force.name}`}>
+        <div className="flex items-start gap-4">
+          <Compass value={wind.from_deg} onChange={(value, gesture) => edit({ set: 'from', value }, gesture)} />
+          <div className="flex min-w-0 flex-1 flex-col gap-2">
+            <NumberField
+              label="Speed" testId="wind-speed" unit="m/s" value={wind.speed_m_per_s} min={0} max={40} step={0.25} digits={2} fallback={6}
+              hint="Mean speed 10 m above open ground. Near the ground and within what grows there is less of it. Nothing grows otherwise."
+              onChange={(value, g) => edit({ set: 'speed', value }, g)}
+            />
+            <NumberField
+              label="Comes from" testId="wind-from" unit="°" value={wind.from_deg} min={0} max={360} step={1} digits={0} fallback={250}
+              hint="Degrees clockwise from north."
+              onChange={(value, g) => edit({ set: 'from', value }, g)}
+            />
+          </div>
+        </div>
+        {data && !calm && <ProfileChart facts={data} />}
+      </Part>
+      <Part title="Gusts" summary={`${showNumber(gusts.strength * 100, 0)} % of the speed`}>
+        <div className="grid grid-cols-3 gap-2">
+          <NumberField
+            label="Strength" testId="gust-strength" unit="%" value={gusts.strength * 100} min={0} max={60} step={1} digits={0} fallback={GUSTS.strength * 100}
+            hint="How far the speed strays from its mean: its standard deviation. Over open grass about 20 %, among trees 35 %."
+            onChange={(v, g) => edit({ set: 'strength', value: v / 100 }, g)}
+          />
+          <NumberField
+            label="Size" testId="gust-size" unit="m" value={gusts.size_m} min={2} max={100} step={1} digits={0} fallback={GUSTS.size_m}
+            hint="How far across a gust is. Small ones ripple over a field, large ones bow a whole wood."
+            onChange={(value, g) => edit({ set: 'size', value }, g)}
+          />
+          <NumberField
+            label="Change" testId="gust-change" value={gusts.change} min={0} max={2} step={0.05} digits={2} fallback={GUSTS.change}
+            hint="How quickly a gust becomes another while it travels. At 0 the same pattern runs over the land."
+            onChange={(value, g) => edit({ set: 'change', value }, g)}
+          />
+        </div>
+        <Button look="quiet" className="mt-1.5" onClick={() => edit({ set: 'seed', value: Math.floor(Math.random() * 2 ** 31) })}>
+          <Dices size={13} aria-hidden />
+          Other gusts
+        </Button>
+      </Part>
+      <LayersInWind facts={data} />
+      <p className="px-4 py-3 text-xs text-soft">
+        Plants sway here only, for you to judge. Stills and files have them at rest.
+      </p>
+    </>
+  )
+}
