@@ -314,3 +314,44 @@ fn a_mesh_file_beside_the_scene_becomes_a_species_that_is_pictured_and_handed_of
     assert_eq!(out.status.code(), Some(2));
     assert!(text(&out.stderr).contains("dwarf_willow.glb"), "{}", text(&out.stderr));
 }
+
+#[test]
+fn a_scene_tells_how_it_moves_and_what_the_wind_may_not_be() {
+    let folder = Folder::new("motion");
+    let dir = &folder.0;
+    let told = |time: &str, scene: &str| -> Value {
+        let out = rookery(dir, &["motion", scene, "--time", time]);
+        assert!(out.status.success(), "{}", text(&out.stderr));
+        serde_json::from_slice(&out.stdout).unwrap()
+    };
+    let now = told("2.4", "scene.json");
+    assert_eq!(
+        (&now["force"]["number"], &now["force"]["name"]),
+        (&Value::from(4), &Value::from("moderate breeze"))
+    );
+    let marram = now["leaning"].as_array().unwrap().iter().find(|l| l["layer"] == "Marram").unwrap().clone();
+    let [low, mean, high] = [0, 1, 2].map(|i| marram["turned_deg"][i].as_f64().unwrap());
+    assert!(low < mean && mean < high && high < 81.0 && mean > 1.0, "{marram}");
+    assert_eq!(told("2.4", "scene.json"), now, "the same moment is the same");
+    assert_ne!(told("2.5", "scene.json")["leaning"], now["leaning"]);
+
+    let held = r#"{"do":"edit_layer","id":1,"edit":{"set":"wind_share","value":0}}"#;
+    std::fs::write(dir.join("held.json"), rookery(dir, &["scene", "edit", "scene.json", held]).stdout)
+        .unwrap();
+    let held = told("2.4", "held.json");
+    let marram = held["leaning"].as_array().unwrap().iter().find(|l| l["layer"] == "Marram").unwrap().clone();
+    assert_eq!(marram["turned_deg"][2], 0.0);
+
+    for (edit, why) in [
+        (r#"{"set":"speed","value":90}"#, "the speed of the wind"),
+        (r#"{"set":"speed","value":1e99}"#, ""),
+        (r#"{"set":"length","value":7200}"#, "the length of time"),
+        (r#"{"set":"size","value":0}"#, "the size of gusts"),
+    ] {
+        let command = format!(r#"{{"do":"edit_motion","edit":{edit}}}"#);
+        let out = rookery(dir, &["scene", "edit", "scene.json", &command]);
+        assert_eq!(out.status.code(), Some(2), "{edit}");
+        assert!(text(&out.stderr).contains(why), "{edit}: {}", text(&out.stderr));
+    }
+    assert_eq!(rookery(dir, &["motion", "scene.json", "--time", "-1"]).status.code(), Some(2));
+}

@@ -2,7 +2,7 @@ import { useRef, type PointerEvent } from 'react'
 import { directionName } from './winds'
 
 const SIZE = 88
-const RIM = 36
+const RIM = 30
 
 /** A dial for where the wind comes from: drag the vane round. */
 export function Compass({ value, onChange }: { value: number; onChange(value: number, gesture?: string): void }) {
@@ -36,13 +36,13 @@ export function Compass({ value, onChange }: { value: number; onChange(value: nu
     >
       <circle r={RIM} className="fill-well stroke-rule" />
       {['N', 'E', 'S', 'W'].map((name, i) => (
-        <text key={name} x={Math.sin((i * Math.PI) / 2) * 27} y={-Math.cos((i * Math.PI) / 2) * 27 + 3.5} textAnchor="middle" className="fill-soft text-[10px]">
+        <text key={name} x={Math.sin((i * Math.PI) / 2) * 38} y={-Math.cos((i * Math.PI) / 2) * 38 + 3.5} textAnchor="middle" className="fill-soft text-[10px]">
           {name}
         </text>
       ))}
       {/* The vane flies with the wind: its head where that comes from. */}
       <g transform={`rotate(${value})`} className="text-sea">
-        <path d={`M0 ${-RIM + 2} L6 ${-RIM + 15} L1.6 ${-RIM + 12.5} L1.6 17 L6 25 L0 21.5 L-6 25 L-1.6 17 L-1.6 ${-RIM + 12.5} L-6 ${-RIM + 15} Z`} fill="currentColor" />
+        <path d={`M0 ${-RIM + 2} L6 ${-RIM + 15} L1.6 ${-RIM + 12.5} L1.6 14 L6 22 L0 18.5 L-6 22 L-1.6 14 L-1.6 ${-RIM + 12.5} L-6 ${-RIM + 15} Z`} fill="currentColor" />
       </g>
     </svg>
   )

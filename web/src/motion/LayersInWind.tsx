@@ -34,7 +34,8 @@ export function LayersInWind({ facts }: { facts: Schemas['MotionFacts'] | undefi
           </li>
         ))}
       </ul>
-      {facts && rows.length === 0 && <p className="text-soft">Nothing here bends: stones, cushions and pads stand stiff.</p>}
+      {layers.length === 0 && <p className="text-soft">Nothing grows yet.</p>}
+      {facts && layers.length > 0 && rows.length === 0 && <p className="text-soft">Nothing here bends: stones, cushions and pads stand stiff.</p>}
     </Part>
   )
 }

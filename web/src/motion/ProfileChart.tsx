@@ -29,7 +29,7 @@ export function ProfileChart({ facts }: { facts: Schemas['MotionFacts'] }) {
         <path d={path} fill="none" className="stroke-sea" strokeWidth={1.75} />
       </svg>
       <figcaption className="text-xs text-soft">
-        What grows is {showNumber(canopy, 2)} m high on the mean, and takes the wind out of what is below it.
+        What grows is {showNumber(canopy, 2)} m high on average, and takes the wind out of what stands in it.
       </figcaption>
     </figure>
   )

@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
-import { fireEvent } from '@testing-library/react'
+import { fireEvent, screen } from '@testing-library/react'
 import { beforeEach, expect, test, vi } from 'vitest'
+import { useClock } from '../state/clock'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { shown } from '../ui/shown'
@@ -21,6 +22,8 @@ function Page() {
     <>
       <input aria-label="field" />
       <input aria-label="number that was taken" data-settled="true" />
+      <input type="range" aria-label="slider" />
+      <button type="button">button</button>
     </>
   )
 }
@@ -79,4 +82,20 @@ test('a page that is left listens no more', () => {
   shown(<Page />).unmount()
   fireEvent.keyDown(document.body, { key: 'z', ctrlKey: true })
   expect(undo).not.toHaveBeenCalled()
+})
+
+test('at Motion space plays and pauses, also from the slider, but not on a button, which it presses', () => {
+  useClock.setState({ playing: false })
+  shown(<Page />)
+  fireEvent.keyDown(screen.getByLabelText('slider'), { key: '4' })
+  expect(useUi.getState().station).toBe('motion')
+  fireEvent.keyDown(screen.getByLabelText('slider'), { key: ' ' })
+  expect(useClock.getState().playing).toBe(true)
+  fireEvent.keyDown(document.body, { key: ' ' })
+  expect(useClock.getState().playing).toBe(false)
+  fireEvent.keyDown(screen.getByText('button'), { key: ' ' })
+  expect(useClock.getState().playing).toBe(false)
+  fireEvent.keyDown(document.body, { key: '3' })
+  fireEvent.keyDown(document.body, { key: ' ' })
+  expect(useClock.getState().playing).toBe(false)
 })

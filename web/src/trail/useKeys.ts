@@ -22,7 +22,7 @@ export function useKeys() {
         set({ searching: true })
         return
       }
-      const field = e.target instanceof HTMLElement && e.target.matches('input, textarea, select') ? e.target : null
+      const field = e.target instanceof HTMLElement && e.target.matches('input:not([type=range]), textarea, select') ? e.target : null
       // In a number whose value was taken, undo is that of the scene.
       const undoes = command && (key === 'z' || key === 'y') && field?.dataset.settled === 'true'
       if (field && !undoes) return

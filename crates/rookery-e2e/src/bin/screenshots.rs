@@ -55,6 +55,15 @@ async fn main() -> Done {
     page.press("Close the drawer").await?;
     page.press("The keeper\u{2019}s garth").await?;
     page.choose("Through the marram").await?;
+    page.chord(&[], '4').await?;
+    page.until("the wind", "return document.querySelectorAll('[data-testid=layers-in-wind] li').length > 3")
+        .await?;
+    page.type_number("wind-speed", "14").await?;
+    page.saved().await?;
+    page.ask("const m = document.querySelector('[data-testid=moment]'); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(m, '6.25'); m.dispatchEvent(new Event('input', { bubbles: true })); m.focus()").await?;
+    shoot("motion").await?;
+    page.chord(&[fantoccini::key::Key::Control.into()], 'z').await?;
+    page.saved().await?;
     page.chord(&[], '5').await?;
     page.find("[data-testid=take-still]").await?.click().await?;
     page.until(
@@ -135,7 +144,6 @@ async fn main() -> Done {
     page.saved().await?;
     page.ask("document.querySelector('[data-setting=species]').closest('section').scrollIntoView({ block: 'start' })")
         .await?;
-    shoot("mix").await?;
     page.ask("document.activeElement.blur()").await?;
     for _ in 0..3 {
         page.chord(&[fantoccini::key::Key::Control.into()], 'z').await?;

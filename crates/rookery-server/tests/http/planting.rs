@@ -182,3 +182,34 @@ async fn a_scene_holds_no_more_plants_than_its_cap_and_says_what_it_cuts() {
     assert_eq!(counts("placed").await, free);
     stage.end().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_wind_is_told_set_refused_and_taken_back_and_nothing_grows_otherwise() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let path = format!("/api/scenes/{}/motion", scene["id"].as_str().unwrap());
+    let (status, before) = stage.ask("GET", &path, None).await;
+    assert_eq!((status, &before["force"]["name"]), (StatusCode::OK, &json!("moderate breeze")));
+    assert_eq!(before["waves"].as_array().unwrap().len(), 24);
+    let edit = |edit: Value| json!({"do": "edit_motion", "edit": edit});
+    let (_, windy) = stage.command(&scene, edit(json!({"set": "speed", "value": 18.0}))).await;
+    assert_eq!(windy["document"]["motion"]["wind"]["speed_m_per_s"], 18.0);
+    assert_eq!(windy["layers"], scene["layers"], "nothing that grows has another name");
+    let (_, now) = stage.ask("GET", &path, None).await;
+    assert_eq!(now["force"]["name"], "gale");
+    let push = |facts: &Value| facts["layers"][0]["species"][0]["push"]["speed_m_per_s"].as_f64().unwrap();
+    assert!((push(&now) / push(&before) - 18.0 / 7.5).abs() < 1e-3);
+    for bad in [
+        json!({"set": "speed", "value": -1.0}),
+        json!({"set": "from", "value": 400.0}),
+        json!({"set": "frame_rate", "value": 0.0}),
+    ] {
+        let (status, answer) = stage.command(&windy, edit(bad)).await;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{answer}");
+    }
+    let (_, back) = stage.history(&windy, "undo").await;
+    assert_eq!(back["document"]["motion"], scene["document"]["motion"]);
+    let (status, _) = stage.ask("GET", "/api/scenes/0190aaaa-0000-7000-8000-000000000000/motion", None).await;
+    assert_eq!(status, StatusCode::NOT_FOUND);
+    stage.end().await;
+}

@@ -74,3 +74,28 @@ test('a stage that is gone draws no more', () => {
   vi.advanceTimersByTime(1000)
   expect(pictures).toEqual([])
 })
+
+test('another moment is another picture of the same things; a change or a movement is not', () => {
+  const { frames, pictures } = drawn()
+  const picture = () => {
+    vi.advanceTimersByTime(20)
+    const { stale } = frames
+    frames.done(10, 1000)
+    return stale
+  }
+  frames.draw()
+  expect(picture()).toBe(true)
+  frames.again()
+  expect(picture()).toBe(false)
+  frames.play(true)
+  expect(picture()).toBe(true)
+  frames.again()
+  frames.move()
+  expect(picture()).toBe(true)
+  // While it plays nothing comes to rest.
+  vi.advanceTimersByTime(1000)
+  frames.play(false)
+  vi.advanceTimersByTime(1000)
+  expect(pictures.at(-1)).toBe(false)
+  expect(pictures.slice(2, -1).every((moving) => moving)).toBe(true)
+})

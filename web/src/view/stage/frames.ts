@@ -13,6 +13,8 @@ const BUDGET = { first: 160_000, least: 90_000, most: 6_000_000 }
 export class Frames {
   /** Whether the next picture is one of a movement: rougher, and soon followed by another. */
   moving = false
+  /** Whether what is in the picture, or whence it is seen, is another than in the last one. */
+  stale = true
   /** Pictures drawn. */
   count = 0
   private budget = BUDGET.first
@@ -36,6 +38,12 @@ export class Frames {
 
   /** Draws at the next frame. */
   draw() {
+    this.stale = true
+    this.again()
+  }
+
+  /** The same things once more, at another moment. */
+  again() {
     if (this.queued) return
     this.queued = requestAnimationFrame(() => {
       this.queued = 0
@@ -69,6 +77,7 @@ export class Frames {
   /** Takes note of a picture: more triangles where there is time for them, fewer where there is not. */
   done(ms: number, triangles: number) {
     this.count++
+    this.stale = false
     if (this.moving) return
     this.lastMs = ms
     // The first pictures also make the shaders.

@@ -4,7 +4,7 @@ import {
 import type { GroundBuffer } from '../../api/buffers'
 import { grainTexture } from './grain'
 import { groundMaterial } from './groundMaterial'
-import { followTiles, makeTiles } from './groundTiles'
+import { bottomOf, followTiles, makeTiles } from './groundTiles'
 import { contourLabels, disposeLabels, labelGroup, scaleLabels } from './contourLabels'
 import { sampleAt } from './grid'
 import { lightUniforms } from './light'
@@ -132,7 +132,7 @@ export class GroundMesh {
 /** The sides of the block of ground, down to a little under its lowest point. */
 function edgeGeometry(g: GroundBuffer): BufferGeometry {
   const { nx, nz } = g
-  const bottom = g.low_m - 0.04 * Math.max(g.high_m - g.low_m, 10)
+  const bottom = bottomOf(g)
   const ring: number[] = []
   for (let c = 0; c < nx; c++) ring.push(c)
   for (let r = 1; r < nz; r++) ring.push(r * nx + nx - 1)

@@ -1,7 +1,7 @@
 import { MeshBasicMaterial, type BufferGeometry, type Mesh } from 'three'
 import { expect, test } from 'vitest'
 import type { GroundBuffer } from '../../api/buffers'
-import { followTiles, makeTiles, sampleNormal } from './groundTiles'
+import { bottomOf, followTiles, makeTiles, sampleNormal } from './groundTiles'
 
 function ramp(nx: number, nz: number): GroundBuffer {
   const histogram = { low: 0, high: 1, areas_m2: [] }
@@ -45,6 +45,17 @@ test('a plane keeps its one normal and its heights at every level', () => {
       const p = (object as Mesh).geometry.getAttribute('position')
       // The curtain hangs below; nothing stands above.
       for (let i = 0; i < p.count; i++) expect(p.getY(i)).toBeLessThanOrEqual((p.getX(i) + 19.5) * 0.5 + 1e-4)
+    }
+  }
+})
+
+/** Broke: curtains of coarse tiles hung out under the block as green spikes. */
+test('no curtain hangs out of the bottom of the block', () => {
+  const g = ramp(129, 129)
+  for (const tile of makeTiles(g, new MeshBasicMaterial(), 1)) {
+    for (const { object } of tile.levels) {
+      const p = (object as Mesh).geometry.getAttribute('position')
+      for (let i = 0; i < p.count; i++) expect(p.getY(i)).toBeGreaterThanOrEqual(Math.fround(bottomOf(g)))
     }
   }
 })

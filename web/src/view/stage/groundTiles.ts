@@ -105,16 +105,21 @@ interface Tile {
   depth: number
 }
 
+/** How far down the block of ground goes: a little under its lowest point. */
+export const bottomOf = (g: Pick<GroundBuffer, 'low_m' | 'high_m'>) => g.low_m - 0.04 * Math.max(g.high_m - g.low_m, 10)
+
 /** Puts the ground's heights, normals and colours into a tile. */
 function write(geometry: BufferGeometry, g: GroundBuffer) {
   const { samples, surface, depth } = geometry.userData.tile as Tile
   const array = (name: string) => geometry.getAttribute(name).array as Float32Array
   const [positions, normals, colours] = [array('position'), array('normal'), array('aColour')]
+  const bottom = bottomOf(g)
   for (let i = 0; i < samples.length; i++) {
     const sample = samples[i]
     const at = i * 3
     positions[at] = ((sample % g.nx) / (g.nx - 1) - 0.5) * g.size_m[0]
-    positions[at + 1] = g.heights[sample] - (i < surface ? 0 : depth)
+    // No curtain hangs out of the bottom of the block.
+    positions[at + 1] = i < surface ? g.heights[sample] : Math.max(g.heights[sample] - depth, bottom)
     positions[at + 2] = (Math.floor(sample / g.nx) / (g.nz - 1) - 0.5) * g.size_m[1]
     sampleNormal(g, sample, normals, at)
     for (let c = 0; c < 3; c++) colours[at + c] = g.colours[sample * 4 + c] / 255

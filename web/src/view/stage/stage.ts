@@ -48,6 +48,7 @@ export class Stage {
   private land = true
   private wind: MotionFacts | null = null
   private time = 0
+  private last: Drawn | null = null
   private readonly swayPass = new SwayPass()
   private ground: GroundMesh | null = null
   private readonly onFrame: (frame: Frame) => void
@@ -185,7 +186,7 @@ export class Stage {
     this.time = time
     if (!this.wind) return
     setMoment(this.wind, time)
-    this.draw()
+    this.frames.again()
   }
 
   /** Whether one moment follows another: pictures are rougher then. */
@@ -318,7 +319,9 @@ export class Stage {
     // Sixty pixels wide, whatever the camera: in plan so many metres, in perspective so much at a metre's distance.
     this.ground.scaleLabels((60 * this.ratio()) / scale, !perspective)
     this.placed.scaleLabels((60 * this.ratio()) / scale, !perspective)
-    const drawn = this.plants.prepare({ camera, heightPx, exact: settled }, scale, perspective, frames.triangles)
+    // While it plays before a camera that stands, the same plants are drawn: nothing is done for each of them.
+    const drawn = frames.stale || !this.last ? this.plants.prepare({ camera, heightPx, exact: settled }, scale, perspective, frames.triangles) : this.last
+    this.last = drawn
     if (this.wind) this.swayPass.render(this.renderer, this.plants.swaying)
     if (!settled && this.halfSize) this.halfSize.render(this.renderer, this.scene, camera)
     else this.renderer.render(this.scene, camera)
