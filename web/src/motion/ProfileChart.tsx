@@ -22,7 +22,7 @@ export function ProfileChart({ facts }: { facts: Schemas['MotionFacts'] }) {
             <text x={26} y={y(h) + 3} textAnchor="end" className="fill-soft font-mono text-[9px]">{h} m</text>
           </g>
         ))}
-        {x.ticks(4).map((v) => (
+        {x.ticks(4).filter((v) => x(v) < WIDE - 36).map((v) => (
           <text key={v} x={x(v)} y={TALL - 4} textAnchor="middle" className="fill-soft font-mono text-[9px]">{v}</text>
         ))}
         <text x={WIDE - 8} y={TALL - 4} textAnchor="end" className="fill-soft text-[9px]">m/s</text>
