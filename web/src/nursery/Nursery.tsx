@@ -42,7 +42,7 @@ export function Nursery() {
           <input
             type="search"
             data-testid="nursery-search"
-            placeholder="name or tag"
+            placeholder="name, tag"
             value={wanted.words}
             onChange={(e) => change({ words: e.currentTarget.value })}
             onKeyDown={(e) => e.stopPropagation()}

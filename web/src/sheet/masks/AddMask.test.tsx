@@ -75,3 +75,11 @@ test('a mask of what is in view takes the shot that is looked through', async ()
   await user.click(screen.getByTestId('add-in_view-mask'))
   expect(added().at(-1)!.shot).toBe(9)
 })
+
+test('the likeliest kinds are one click away, those that lack nothing', async () => {
+  const user = add(layer)
+  expect(screen.queryByTestId('quick-zone-mask')).toBeNull()
+  expect(screen.queryByTestId('quick-in_view-mask')).toBeNull()
+  await user.click(screen.getByTestId('quick-noise-mask'))
+  expect(added().map((m) => m.quantity)).toEqual(['slope', 'noise'])
+})

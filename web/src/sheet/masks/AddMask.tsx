@@ -11,6 +11,9 @@ import { addPainted } from './painting'
 import { addPicture, uploadPicture } from './pictures'
 import { QUANTITIES, freshMask, type Quantity } from './quantities'
 
+/** Kinds that are offered beside the menu, at one click. */
+const LIKELY: Quantity[] = ['slope', 'altitude', 'noise', 'painted', 'distance', 'picture', 'zone', 'in_view']
+
 /** Adds a mask of any kind; masks can be taken along to another layer. */
 export function AddMask({ layer }: { layer: Layer }) {
   const { editLayer } = useScene.getState()
@@ -45,8 +48,9 @@ export function AddMask({ layer }: { layer: Layer }) {
     const from = freshId(layer.masks)
     editLayer(layer.id, { set: 'masks', value: [...layer.masks, ...copied.map((m, i) => ({ ...m, id: from + i }))] })
   }
+  const likely = LIKELY.filter((quantity) => missing(quantity) === null)
   return (
-    <div className="flex items-center gap-1.5">
+    <div className="flex flex-wrap items-center gap-1.5">
       <input
         ref={file} type="file" accept="image/png,image/jpeg" className="hidden" data-testid="picture-file"
         onChange={(e) => {
@@ -85,6 +89,18 @@ export function AddMask({ layer }: { layer: Layer }) {
           Paste {copied.length}
         </Button>
       )}
+      <ul aria-label="Masks that are wanted most" className="flex w-full flex-wrap gap-1">
+        {likely.map((quantity) => (
+          <li key={quantity}>
+            <button
+              type="button" data-testid={`quick-${quantity}-mask`} disabled={layer.locked} title={`Adds a mask: ${QUANTITIES[quantity].what.toLowerCase()}`} onClick={() => add(quantity)}
+              className="h-6 rounded-full border border-rule px-2 text-xs text-soft hover:bg-well hover:text-ink disabled:opacity-50"
+            >
+              {QUANTITIES[quantity].name}
+            </button>
+          </li>
+        ))}
+      </ul>
     </div>
   )
 }

@@ -200,7 +200,7 @@ impl Hand {
     /// Waits for stills to be finished.
     pub async fn stills(&self, count: usize) -> Done {
         let start = Instant::now();
-        let script = "return document.querySelectorAll('[data-testid=still] img').length";
+        let script = "return document.querySelectorAll('[data-testid=still][data-state=done] img').length";
         while start.elapsed() < Duration::from_secs(240) {
             if self.page.ask(script).await?.as_u64().unwrap_or(0) as usize >= count {
                 return Ok(());

@@ -25,8 +25,7 @@ async fn add_several(h: &mut Hand, species: &[&str], way: &str) -> Done {
 }
 
 async fn add_mask(h: &mut Hand, quantity: &str) -> Done {
-    h.click("[data-testid=add-mask]").await?;
-    h.click(&format!("[data-testid=add-{quantity}-mask]")).await
+    h.click(&format!("[data-testid=quick-{quantity}-mask]")).await
 }
 
 /// A button of a part of the page by its words.
@@ -125,16 +124,11 @@ pub async fn inverted(h: &mut Hand) -> Done<String> {
     add_mask(h, "painted").await?;
     h.page.until("the brush", "return !!document.querySelector('[data-testid=brush]')").await?;
     h.stroke((-60, 40), (160, -20)).await?;
-    h.press("Shots").await?;
-    h.click("[data-testid=take-still]").await?;
-    h.press("Planting").await?;
+    h.press("Set aside as A").await?;
     h.number("turn-max", "0").await?;
-    h.press("Shots").await?;
-    h.click("[data-testid=take-still]").await?;
+    h.press("Stills of both, side by side").await?;
     h.stills(2).await?;
-    h.press("More for Fescue turf and moor-grass tussocks")
-        .await
-        .or_else(|_| Ok::<(), Box<dyn std::error::Error>>(()))?;
+    h.press("More for Fescue turf and moor-grass tussocks").await?;
     h.choose("Duplicate").await?;
     h.rest().await?;
     h.click("[data-testid^=mix-] button").await?;
@@ -299,6 +293,7 @@ pub async fn community(h: &mut Hand) -> Done<String> {
     h.press("Another").await?;
     h.select("[data-testid=all-as]", "Cards").await?;
     add_mask(h, "painted").await?;
+    h.page.until("the brush", "return !!document.querySelector('[data-testid=brush]')").await?;
     h.stroke((-60, 40), (160, -20)).await?;
     h.press("Nursery").await?;
     // A year of four steps on a slider of 96 pixels.
