@@ -164,6 +164,11 @@ impl Developing {
         self.lock().clone()
     }
 
+    /// The same, at most so many pixels wide: what is large is not copied whole to be looked at.
+    pub fn at_most(&self, wide_px: u32) -> Film {
+        self.lock().at_most(wide_px)
+    }
+
     fn lock(&self) -> MutexGuard<'_, Film> {
         self.0.lock().unwrap_or_else(PoisonError::into_inner)
     }

@@ -21,7 +21,7 @@ async fn a_first_start_shows_the_planted_headland() -> Story {
     let sentence = page.find("[data-testid=sentence]").await?.text().await?;
     assert!(sentence.starts_with("Marram tufts"), "{sentence}");
     let stations = page.ask("return [...document.querySelectorAll('nav[aria-label=Stations] button')].map(b => b.textContent)").await?;
-    assert_eq!(stations, json!(["Site", "Nursery", "Planting", "Shots", "Handoff"]));
+    assert_eq!(stations, json!(["Site", "Nursery", "Planting", "Motion", "Shots", "Handoff"]));
     page.close().await
 }
 

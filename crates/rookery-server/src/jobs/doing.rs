@@ -7,8 +7,8 @@ use std::time::{Duration, Instant};
 
 /// Between two looks at the picture so far.
 const LOOK: Duration = Duration::from_millis(1500);
-/// Share that must be done before it can be told how long the rest takes.
-const TELLING: f32 = 0.02;
+/// Share that must be done before it can be told how long the rest takes: the first round is spread over the whole picture.
+const TELLING: f32 = 0.005;
 
 /// How far a job is, and what can be seen of it.
 pub(super) struct Doing {
@@ -52,15 +52,15 @@ impl Doing {
         (far >= TELLING).then(|| began.elapsed().as_secs_f32() * (1.0 - far) / far)
     }
 
-    /// The picture so far, now and then, when there is more of it than before.
-    pub fn film_anew(&self) -> Option<Film> {
+    /// The picture so far, so many pixels wide, now and then, when there is more of it than before.
+    pub fn film_anew(&self, wide_px: u32) -> Option<Film> {
         let far = self.progress();
         let mut looked = lock(&self.looked);
         if looked.0.elapsed() < LOOK || far <= looked.1 {
             return None;
         }
         *looked = (Instant::now(), far);
-        let film = self.developing.film();
+        let film = self.developing.at_most(wide_px);
         (film.width_px > 0).then_some(film)
     }
 }

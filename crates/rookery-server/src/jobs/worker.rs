@@ -68,7 +68,7 @@ async fn do_job(app: &App, pool: &Pool, worker: &str, job: &Job) {
                     if let Ok(true) = jobs::beat(&app.db, job.id, worker, far, doing.left_s()).await {
                         cancel.cancel();
                     }
-                    if let (Some(still), Some(film)) = (draft, doing.film_anew()) {
+                    if let (Some(still), Some(film)) = (draft, doing.film_anew(DRAFT_PX)) {
                         show(app, still, film).await;
                     }
                 }
@@ -99,10 +99,8 @@ fn draft_of(plan: &serde_json::Value) -> Option<Uuid> {
 
 /// Shows how far a picture is. One that cannot be shown is no harm to the work.
 async fn show(app: &App, still: Uuid, film: Film) {
-    let png = tokio::task::spawn_blocking(move || {
-        let small = film.at_most(DRAFT_PX);
-        png_srgb8(small.width_px, small.height_px, &small.to_srgb8()).ok()
-    });
+    let png =
+        tokio::task::spawn_blocking(move || png_srgb8(film.width_px, film.height_px, &film.to_srgb8()).ok());
     if let Ok(Some(png)) = png.await
         && let Err(e) = stills::keep_draft(&app.db, still, &png).await
     {
