@@ -76,6 +76,8 @@ export class FormBatch {
   readonly mesh: Mesh
   /** Where the wind is asked for its plants, while they sway. */
   sway: SwayPoints | null = null
+  /** The same, kept while nothing moves. */
+  private points: SwayPoints | null = null
   private readonly columns = new Columns()
   private readonly geometry = new InstancedBufferGeometry()
   private readonly form: MeshBuffer
@@ -105,7 +107,8 @@ export class FormBatch {
   /** Begins to sway, or stands still again when null. */
   bend(material: ShaderMaterial | null) {
     if (Boolean(material) === Boolean(this.sway)) return
-    this.sway = material && new SwayPoints(material)
+    if (material) this.points ??= new SwayPoints(material)
+    this.sway = material && this.points
     const { limbs } = this.form
     if (limbs && this.sway && !this.geometry.getAttribute('aFoot')) {
       const { foot, set, curve } = ofVertices(limbs)
@@ -153,6 +156,7 @@ export class FormBatch {
 
   dispose() {
     this.geometry.dispose()
+    this.points?.points.geometry.dispose()
   }
 }
 

@@ -55,6 +55,8 @@ export class SwayPoints {
 
   /** Takes the columns of the plants themselves. */
   share(place: InstancedBufferAttribute, tint: InstancedBufferAttribute) {
+    // Letting go of columns frees them for the plants as well: only when those have let go of them too.
+    if (this.points.geometry.getAttribute('iPlace') === place) return
     this.points.geometry.dispose()
     this.points.geometry.setAttribute('iPlace', place)
     this.points.geometry.setAttribute('iTint', tint)
