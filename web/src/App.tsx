@@ -13,7 +13,7 @@ import { useKeys } from './trail/useKeys'
 import { Sheet } from './sheet/Sheet'
 import { CompareStills } from './shots/CompareStills'
 import { useScene } from './state/scene'
-import { useUi } from './state/ui'
+import { inTime, useUi } from './state/ui'
 import { Button } from './ui/Button'
 import { View } from './view/View'
 
@@ -74,7 +74,7 @@ export function App() {
         <Profile />
         <main className="relative flex min-w-0 flex-1 flex-col">
           <View />
-          {station === 'motion' && <Timeline />}
+          {inTime(station) && <Timeline />}
           <Drawer />
           {station === 'nursery' && <Nursery />}
           {compared && <CompareStills />}

@@ -5,6 +5,7 @@
 
 #![cfg_attr(not(test), warn(clippy::unwrap_used))]
 
+pub mod frames;
 pub mod gltf;
 mod ground;
 pub mod heightmap;

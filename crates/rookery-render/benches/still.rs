@@ -4,11 +4,12 @@
 
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain, obstacle};
+use rookery_core::motion::{MotionFacts, Standing};
 use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::planting::grow_everywhere;
 use rookery_core::scene::{GroundSource, kittiwake_head};
 use rookery_render::light::Light;
-use rookery_render::{Developing, RenderScene, StillSettings, Water, take_shot};
+use rookery_render::{Developing, Moment, RenderScene, StillSettings, Water, take_shot};
 use std::time::Instant;
 
 fn main() {
@@ -29,8 +30,9 @@ fn main() {
         .layers
         .iter()
         .map(|l| {
-            let grown = grow_everywhere(&document, l, &|_| Some(GroundRef::from(&ground)), &|_| None, &never);
-            (l, grown.expect("the demo grows").plants)
+            let grown = grow_everywhere(&document, l, &|_| Some(GroundRef::from(&ground)), &|_| None, &never)
+                .expect("the demo grows");
+            (l, grown.plants, grown.tally.covered())
         })
         .collect();
     println!(
@@ -39,12 +41,14 @@ fn main() {
         grown.iter().map(|g| g.1.len()).sum::<usize>()
     );
     let none = Fits::default();
-    let layers: Vec<_> = grown.iter().map(|(l, p)| (*l, p.as_slice(), &none)).collect();
+    let layers: Vec<_> = grown.iter().map(|(l, p, _)| (*l, p.as_slice(), &none)).collect();
+    let standing: Vec<Standing> = grown.iter().map(|(l, p, cover)| (*l, p.as_slice(), *cover)).collect();
+    let facts = MotionFacts::of(&document, &standing);
     let obstacles = || document.obstacles.iter().map(|o| obstacle::mesh(o, &ground.terrain, None)).collect();
     for shot in &document.shots {
         let start = Instant::now();
         let land = GroundRef::from(&ground).mesh(&Frame::SCENE);
-        let scene = RenderScene::new(
+        let mut scene = RenderScene::new(
             vec![land],
             Water::all_in(&document),
             obstacles(),
@@ -53,6 +57,14 @@ fn main() {
             Light::new(shot),
         );
         let built = start.elapsed();
+        let start = Instant::now();
+        scene.bend(&document, &layers, &Moment::new(&document, &facts, 2.4, shot));
+        println!(
+            "{}: in the wind {:.0} ms, {:?}",
+            shot.name,
+            start.elapsed().as_secs_f64() * 1e3,
+            scene.bent
+        );
         let start = Instant::now();
         let film = take_shot(&scene, shot, StillSettings::new(shot), &never, &Developing::default(), |_| ())
             .expect("nobody stops it");

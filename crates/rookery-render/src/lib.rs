@@ -7,6 +7,7 @@
 #![cfg_attr(not(test), warn(clippy::unwrap_used))]
 
 pub mod accel;
+mod bent;
 mod camera;
 mod card;
 mod film;
@@ -17,6 +18,7 @@ pub mod sampling;
 mod scene;
 mod still;
 
+pub use bent::{BentFacts, Moment};
 pub use camera::Camera;
 pub use card::{card, outline_errors};
 pub use film::{Film, srgb_from_linear, tone};

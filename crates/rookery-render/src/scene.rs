@@ -1,6 +1,7 @@
 //! What the ray tracer sees: a ground, form meshes and their instances, water, light.
 
 use crate::accel::{Hit, Instance, Instances, MeshBvh, Ray, weights_at};
+use crate::bent::{BentFacts, Loose};
 use crate::light::Light;
 use glam::{Vec3, Vec3A};
 use rookery_core::ground::colour::Grain;
@@ -55,8 +56,8 @@ impl Water {
 /// A scene ready to be rendered.
 pub struct RenderScene {
     ground: Option<(Mesh, MeshBvh)>,
-    parts: Vec<Mesh>,
-    bvhs: Vec<MeshBvh>,
+    pub(crate) parts: Vec<Mesh>,
+    pub(crate) bvhs: Vec<MeshBvh>,
     instances: Instances,
     /// Appearance of the ground up close.
     grain: Option<Grain>,
@@ -64,10 +65,14 @@ pub struct RenderScene {
     pub waters: Vec<Water>,
     /// Sun, sky and air.
     pub light: Light,
+    /// Plants that a wind can bend.
+    pub(crate) loose: Loose,
+    /// What it took to bend them.
+    pub bent: BentFacts,
 }
 
 impl RenderScene {
-    /// Gathers grounds, obstacles and grown layers with the plants that have forms of their own, all where they stand in the scene. The caller leaves hidden ones out.
+    /// Gathers grounds, obstacles and grown layers with the plants that have forms of their own, all where they stand in the scene, at rest. The caller leaves hidden ones out.
     pub fn new(
         grounds: Vec<Mesh>,
         waters: Vec<Water>,
@@ -93,10 +98,11 @@ impl RenderScene {
             list.push(Instance::new(mesh));
         }
         let mut forms = BTreeMap::new();
-        for (layer, plants, fits) in layers {
+        for (nth, (layer, plants, fits)) in layers.iter().enumerate() {
             let mut fitted = fits.plants.iter().peekable();
             for (i, p) in plants.iter().enumerate() {
                 let Some(species) = document.species_of(layer, p) else { continue };
+                let sways = species.sway().is_some();
                 if let Some(own) = fitted.next_if(|f| f.plant as usize == i) {
                     if own.how.gone {
                         continue;
@@ -115,6 +121,9 @@ impl RenderScene {
                 let mesh = *forms
                     .entry((&species.id, p.form))
                     .or_insert_with(|| scene.add_part(species.build(p.form, Detail::Full, document.season)));
+                if sways {
+                    scene.loose.add(list.len(), nth, i);
+                }
                 list.push(Instance {
                     position: p.position_m.into(),
                     rotation: p.rotation,
@@ -146,6 +155,8 @@ impl RenderScene {
             grain: None,
             waters: Vec::new(),
             light,
+            loose: Loose::default(),
+            bent: BentFacts::default(),
         }
     }
 
@@ -159,6 +170,11 @@ impl RenderScene {
     /// Replaces all instances.
     pub fn place(&mut self, list: Vec<Instance>) {
         self.instances = Instances::new(list, &self.bvhs);
+    }
+
+    /// All instances, in the order they were given.
+    pub(crate) fn placed(&self) -> &[Instance] {
+        self.instances.list()
     }
 
     /// The nearest hit before the ray's end.

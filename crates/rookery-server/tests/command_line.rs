@@ -355,3 +355,47 @@ fn a_scene_tells_how_it_moves_and_what_the_wind_may_not_be() {
     }
     assert_eq!(rookery(dir, &["motion", "scene.json", "--time", "-1"]).status.code(), Some(2));
 }
+
+#[test]
+fn a_moment_and_a_run_of_frames_are_rendered() {
+    let folder = Folder::new("frames");
+    let dir = &folder.0;
+    let render = |more: &[&str]| {
+        let small = ["render", "scene.json", "--size", "48x27", "--samples", "1"];
+        rookery(dir, &[small.as_slice(), more].concat())
+    };
+    let picture = |more: &[&str]| {
+        let out = render(&[more, &["--out", "p.png"]].concat());
+        assert!(out.status.success(), "{}", text(&out.stderr));
+        (std::fs::read(dir.join("p.png")).unwrap(), text(&out.stderr))
+    };
+    let (rest, said) = picture(&[]);
+    assert!(!said.contains("bent"), "{said}");
+    let (blown, said) = picture(&["--time", "0.5"]);
+    assert!(said.contains(" plants bent in ") && said.contains(" shapes, "), "{said}");
+    assert!(rest != blown, "the wind changes nothing");
+    assert_eq!(picture(&["--time", "0.5"]).0, blown, "the same moment is the same picture");
+
+    let out = render(&["--frames", "4..6", "--rate", "8", "--out", "run.zip"]);
+    assert!(out.status.success(), "{}", text(&out.stderr));
+    let zip = std::fs::read(dir.join("run.zip")).unwrap();
+    // Frame 4 of 8 a second is that moment, and stands in the file as it is.
+    assert!(zip.windows(blown.len()).any(|w| w == blown), "frame 4 is another picture");
+    assert!(zip.windows(13).any(|w| w == b"run.00005.png"));
+    let out = render(&["--frames", "4..6", "--rate", "8", "--out", "run.png"]);
+    assert!(out.status.success(), "{}", text(&out.stderr));
+    assert!(std::fs::read(dir.join("run.png")).unwrap().windows(4).any(|w| w == b"acTL"));
+
+    for (more, words) in [
+        (["--time", "-1", "--out", "x.png"].as_slice(), "the moment is -1 s"),
+        (&["--frames", "6..6", "--out", "x.png"], "has no frame"),
+        (&["--frames", "six", "--out", "x.png"], "is no run of frames; write FIRST..LAST"),
+        (&["--frames", "0..2", "--out", "x.gif"], "ends in .zip or .png"),
+        (&["--frames", "0..2", "--rate", "1000", "--out", "x.png"], "frames a second is 1000"),
+    ] {
+        let out = render(more);
+        assert_eq!(out.status.code(), Some(2), "{more:?}");
+        assert!(text(&out.stderr).contains(words), "{more:?}: {}", text(&out.stderr));
+    }
+    assert!(!dir.join("x.png").exists());
+}

@@ -30,6 +30,7 @@ export type Species = SpeciesSpec &
     triangles: number[]
   }
 export type Still = Schemas['Still']
+export type Run = Schemas['Run']
 export type Tally = Schemas['Tally']
 
 export const api = createClient<paths>({ baseUrl: '' })

@@ -2,12 +2,12 @@ import { useEffect } from 'react'
 import { useMotion } from '../state/data'
 import { after, useClock } from '../state/clock'
 import { useScene } from '../state/scene'
-import { useUi } from '../state/ui'
+import { inTime, useUi } from '../state/ui'
 import { useView } from '../state/view'
 
-/** Lets the wind blow in the view while one is at Motion; elsewhere plants stand at rest. Draws nothing itself. */
+/** Lets the wind blow in the view while one is at Motion or Shots; elsewhere plants stand at rest. Draws nothing itself. */
 export function MotionFeed() {
-  const here = useUi((s) => s.station === 'motion')
+  const here = useUi((s) => inTime(s.station))
   const stage = useView((s) => s.stage)
   const { data } = useMotion()
   const clock = useScene((s) => s.scene?.document.motion?.clock)

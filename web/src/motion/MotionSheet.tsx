@@ -79,7 +79,7 @@ export function MotionSheet() {
       </Part>
       <LayersInWind facts={data} />
       <p className="px-4 py-3 text-xs text-soft">
-        Plants sway here only, for you to judge. Stills and files have them at rest.
+        Plants sway here and in Shots, and stills and runs of frames show the moment they are taken at. Elsewhere, and in files, they stand at rest.
       </p>
     </>
   )

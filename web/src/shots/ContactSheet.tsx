@@ -7,6 +7,7 @@ import { IconButton } from '../ui/IconButton'
 import { Part } from '../ui/Part'
 import { showNumber } from '../ui/parse'
 import { ageOf } from './age'
+import { leftOf } from './left'
 
 /** All stills of the scene, newest first. */
 export function ContactSheet() {
@@ -50,6 +51,7 @@ function Frame({ still }: { still: Still }) {
           <span className="block truncate">{still.shot_name}</span>
           <span className="block text-[11px] leading-3 text-soft">
             {ageOf(still, seq)}
+            {still.time_s != null && `, at ${still.time_s.toFixed(2)} s`}
             {still.seconds != null && `, ${showNumber(still.seconds, 1)} s`}
           </span>
         </span>
@@ -117,6 +119,5 @@ function remaining({ progress, left_s }: Still): string {
   if (progress === 0) return 'growing what is in sight'
   const percent = `${Math.round(progress * 100)} %`
   if (left_s == null) return percent
-  if (left_s >= 90) return `${percent}, about ${Math.round(left_s / 60)} min left`
-  return `${percent}, about ${Math.max(1, Math.round(left_s))} s left`
+  return `${percent}, ${leftOf(left_s)}`
 }

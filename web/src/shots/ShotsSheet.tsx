@@ -9,6 +9,7 @@ import { Part } from '../ui/Part'
 import { TextField } from '../ui/TextField'
 import { ContactSheet } from './ContactSheet'
 import { LightPart } from './LightPart'
+import { RunPart } from './RunPart'
 import { StillPart } from './StillPart'
 import { lensOf } from './through'
 
@@ -86,6 +87,7 @@ export function ShotsSheet() {
           </Part>
           <LightPart shot={shot} />
           <StillPart shot={shot} />
+          <RunPart shot={shot} />
         </>
       )}
       <ContactSheet />

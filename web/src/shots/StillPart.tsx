@@ -1,6 +1,7 @@
 import { Aperture } from 'lucide-react'
 import { useState } from 'react'
 import type { Shot } from '../api/client'
+import { useClock } from '../state/clock'
 import { useScene } from '../state/scene'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
@@ -11,13 +12,15 @@ import { takeStill } from './takeStill'
 /** Picture size, samples, and the button that takes the still. */
 export function StillPart({ shot }: { shot: Shot }) {
   const { editShot, say } = useScene.getState()
+  const blows = useScene((s) => (s.scene!.document.motion?.wind?.speed_m_per_s ?? 0) > 0)
+  const time = useClock((s) => s.time)
   const [busy, setBusy] = useState(false)
   const paths = (shot.width_px * shot.height_px * shot.samples) / 1e6
 
   const take = async () => {
     setBusy(true)
     try {
-      await takeStill(shot.id)
+      await takeStill(shot.id, blows ? useClock.getState().time : undefined)
     } catch (e) {
       say(e instanceof Error ? e.message : String(e))
     } finally {
@@ -43,7 +46,7 @@ export function StillPart({ shot }: { shot: Shot }) {
       </div>
       <Button look="primary" className="w-full" data-testid="take-still" disabled={busy} onClick={() => void take()}>
         <Aperture size={14} aria-hidden />
-        Take a still
+        {blows ? `Take a still at ${time.toFixed(2)} s` : 'Take a still'}
       </Button>
     </Part>
   )

@@ -3,10 +3,10 @@ import { queries } from '../state/data'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 
-/** Takes a still of a shot as the scene is saved now. */
-export async function takeStill(shot: number): Promise<string> {
+/** Takes a still of a shot as the scene is saved now: at rest, or at a moment, seconds. */
+export async function takeStill(shot: number, time_s?: number): Promise<string> {
   const id = useScene.getState().scene!.id
-  const still = await wanted(api.POST('/api/scenes/{scene}/stills', { params: { path: { scene: id } }, body: { shot } }))
+  const still = await wanted(api.POST('/api/scenes/{scene}/stills', { params: { path: { scene: id } }, body: { shot, time_s } }))
   await queries.invalidateQueries({ queryKey: ['stills', id] })
   return still.still
 }

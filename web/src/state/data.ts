@@ -4,7 +4,7 @@ import { api, fetchBuffer, wanted, type Layer, type Schemas, type Species } from
 import { decodeFits, decodeGround, decodePlaced, decodeReading, type PlantsBuffer, type ReadingBuffer } from '../api/buffers'
 import { LastPlants } from './lastPlants'
 import { onJob, useScene } from './scene'
-import { useUi } from './ui'
+import { inTime, useUi } from './ui'
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: Infinity, refetchOnWindowFocus: false, gcTime: 30_000 } },
@@ -158,10 +158,10 @@ async function fetchPlants(path: string, layer: number, key: string, signal: Abo
 }
 
 /** The contact sheet. How far a still is comes with the message; it is read again when one begins or ends. */
-/** How the scene moves, for as long as one is at Motion. What of the scene it hangs on names it. */
+/** How the scene moves, for as long as one is where time counts. What of the scene it hangs on names it. */
 export function useMotion() {
   const scene = useScene((s) => s.scene)
-  const here = useUi((s) => s.station === 'motion')
+  const here = useUi((s) => inTime(s.station))
   const shown = scene?.document.layers.filter((l) => l.visible) ?? []
   const grown = shown.map((l) => [l.id, l.wind_share ?? 1, scene!.layers.find((v) => v.id === l.id)?.plants_key])
   return useQuery({
@@ -198,5 +198,33 @@ export function useStills() {
       }),
     [refetch, id],
   )
+  return query
+}
+
+/** The runs of frames, asked for again now and then while one is on its way. */
+export function useRuns() {
+  const id = useScene((s) => s.scene?.id)
+  const query = useQuery({
+    queryKey: ['runs', id],
+    enabled: Boolean(id),
+    queryFn: () => wanted(api.GET('/api/scenes/{scene}/runs', { params: { path: { scene: id! } } })),
+  })
+  const { refetch } = query
+  useEffect(() => {
+    let timer: number | undefined
+    const stop = onJob((job) => {
+      const stills = queries.getQueryData<Schemas['Still'][]>(['stills', id])
+      if (timer !== undefined || stills?.some((s) => s.job_id === job?.job)) return
+      // A little later: what comes in a burst is seen at its end, and its last is never missed.
+      timer = window.setTimeout(() => {
+        timer = undefined
+        void refetch()
+      }, LOOK_MS / 2)
+    })
+    return () => {
+      window.clearTimeout(timer)
+      stop()
+    }
+  }, [refetch, id])
   return query
 }

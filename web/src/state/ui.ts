@@ -4,6 +4,9 @@ import type { Painting } from '../sheet/masks/painting'
 import type { Sculpting } from '../site/sculpting'
 import type { Way } from '../view/ways'
 
+/** Whether time counts at a station: the wind blows in the view, and there is a timeline. Elsewhere plants stand at rest, to be worked on. */
+export const inTime = (station: Station) => station === 'motion' || station === 'shots'
+
 export type Station = 'site' | 'nursery' | 'planting' | 'motion' | 'shots' | 'handoff'
 export const STATIONS: { id: Station; name: string; what: string }[] = [
   { id: 'site', name: 'Site', what: 'The ground plants grow on' },

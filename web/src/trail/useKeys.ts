@@ -1,7 +1,7 @@
 import { useEffect } from 'react'
 import { useClock } from '../state/clock'
 import { useScene } from '../state/scene'
-import { STATIONS, useUi, type Side } from '../state/ui'
+import { STATIONS, inTime, useUi, type Side } from '../state/ui'
 
 /** Folds a side of the page, or opens it again. */
 function turn(side: Side) {
@@ -37,7 +37,7 @@ export function useKeys() {
         const station = STATIONS[Number(e.key) - 1]
         const button = e.target instanceof HTMLElement && e.target.closest('button, [role=slider]')
         if (station) set({ station: station.id })
-        else if (e.key === ' ' && useUi.getState().station === 'motion' && !button) {
+        else if (e.key === ' ' && inTime(useUi.getState().station) && !button) {
           e.preventDefault()
           useClock.setState((c) => ({ playing: !c.playing }))
         }

@@ -27,7 +27,7 @@ pub use drift::{Drift, DriftId};
 pub use layer::*;
 pub use mask::{Combine, Drives, Mask, Near, NoiseKind, NoiseMask, Quantity, Response};
 pub(crate) use motion::all_wind;
-pub use motion::{Clock, GustSettings, Motion, Wind};
+pub use motion::{Clock, Frames, GustSettings, Motion, Wind};
 pub use paint::{Paint, PaintId, PaintStroke, PaintStrokeId, PaintTool};
 pub use picture::*;
 pub use placed::*;

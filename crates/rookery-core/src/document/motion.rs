@@ -41,6 +41,27 @@ impl Default for Clock {
     }
 }
 
+/// A run of frames: numbered from the start of time, so many a second.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Frames {
+    /// Number of the first.
+    pub first: u32,
+    /// Number of the one after the last.
+    pub last: u32,
+    /// Frames a second.
+    pub rate: f32,
+}
+
+impl Frames {
+    /// Frames of one run, at most.
+    pub const MOST: u32 = 3600;
+
+    /// The moment that a frame shows, seconds.
+    pub fn time_s(nth: u32, rate: f32) -> f64 {
+        f64::from(nth) / f64::from(rate)
+    }
+}
+
 /// The wind over the whole scene.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]

@@ -5,6 +5,16 @@ use thiserror::Error;
 /// Why a change or a document is not accepted. Nothing was changed.
 #[derive(Clone, Debug, PartialEq, Error)]
 pub enum Refusal {
+    /// A run of frames that ends before it begins.
+    #[error(
+        "a run from frame {first} to before frame {last} has no frame; the first must be smaller than the last"
+    )]
+    NoFrames {
+        /// Number of the first.
+        first: u32,
+        /// Number of the one after the last.
+        last: u32,
+    },
     /// A number outside its range, or not a number.
     #[error("{field} is {value}{unit}; it must be from {low} to {high}{unit}")]
     OutOfRange {

@@ -1,7 +1,7 @@
 //! How a bent stem lies: turned more and more from foot to tip, and no longer or shorter than it is at rest.
 
 use crate::math::sine::{cos_turns, sin_turns};
-use glam::Vec3;
+use glam::{Quat, Vec3};
 use std::f32::consts::TAU;
 
 /// Places and weights of Gauss's rule with three points between 0 and 1.
@@ -28,6 +28,32 @@ pub struct Shares {
     pub limb: Vec<u16>,
     /// Of each vertex: where along it, 0 at its foot to 1 at its tip; 0 does not move.
     pub share: Vec<f32>,
+}
+
+/// How far the tip of a limb is turned, and about which axis.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Turn {
+    /// Unit vector; the turn is counter-clockwise about it.
+    pub about: Vec3,
+    /// Radians, 0 or more.
+    pub angle: f32,
+}
+
+impl Turn {
+    /// The turn that takes what is upright towards x and z, radians.
+    pub fn towards(theta: [f32; 2]) -> Self {
+        let angle = (theta[0] * theta[0] + theta[1] * theta[1]).sqrt();
+        // Up turned about it goes towards where the wind goes.
+        let about = if angle < 1e-9 { Vec3::X } else { Vec3::new(theta[1], 0.0, -theta[0]) / angle };
+        Self { about, angle }
+    }
+
+    /// A vector turned by a share of it.
+    fn share(&self, by: f32, v: Vec3) -> Vec3 {
+        let turns = self.angle * by / TAU;
+        let (sin, cos) = (sin_turns(turns), cos_turns(turns));
+        v * cos + self.about.cross(v) * sin + self.about * (self.about.dot(v) * (1.0 - cos))
+    }
 }
 
 /// How much of the turn of the tip a place along a limb has: that of a beam under an even load.
@@ -79,23 +105,26 @@ impl Limb {
 
     /// Where a point and a direction that hang on it at `s` come to when its tip is turned by `theta`: radians towards x and z.
     pub fn bent(&self, theta: [f32; 2], s: f32, point: Vec3, normal: Vec3) -> (Vec3, Vec3) {
-        let angle = (theta[0] * theta[0] + theta[1] * theta[1]).sqrt();
-        if angle < 1e-9 {
+        self.turned(&Turn::towards(theta), s, point, normal)
+    }
+
+    /// The same for a turn about any axis.
+    pub fn turned(&self, turn: &Turn, s: f32, point: Vec3, normal: Vec3) -> (Vec3, Vec3) {
+        if turn.angle < 1e-9 {
             return (point, normal);
         }
-        // Up turned about it goes towards where the wind goes.
-        let about = Vec3::new(theta[1], 0.0, -theta[0]) / angle;
-        let turned = |v: Vec3, by: f32| {
-            let turns = angle * by / TAU;
-            let (sin, cos) = (sin_turns(turns), cos_turns(turns));
-            v * cos + about.cross(v) * sin + about * (about.dot(v) * (1.0 - cos))
-        };
         let mut at = self.foot;
         for (x, w) in GAUSS {
-            at += turned(self.set + self.curve * (s * x), gamma(s * x)) * (s * w);
+            at += turn.share(gamma(s * x), self.set + self.curve * (s * x)) * (s * w);
         }
         let here = gamma(s);
-        (at + turned(point - self.axis(s), here), turned(normal, here))
+        (at + turn.share(here, point - self.axis(s)), turn.share(here, normal))
+    }
+
+    /// The limb after all of it was scaled along the axes and then turned about the origin.
+    pub fn posed(&self, rotation: Quat, scale: Vec3) -> Self {
+        let pose = |v: Vec3| rotation * (scale * v);
+        Self { foot: pose(self.foot), set: pose(self.set), curve: pose(self.curve) }
     }
 
     /// All of it so many times as large about a point.

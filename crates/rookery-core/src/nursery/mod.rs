@@ -1,6 +1,7 @@
 //! Species: what grows, generated from real sizes.
 
 mod bending;
+mod bent;
 mod figure;
 mod imported;
 mod likeness;
@@ -15,6 +16,7 @@ mod skin;
 mod species;
 
 pub use bending::Bending;
+pub use bent::{Hung, Pose, Stood};
 pub use figure::figure;
 pub use imported::{Held, Imported};
 pub use look::{Colours, Look, Rgb, Season, Year};

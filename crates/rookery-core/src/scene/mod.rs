@@ -17,7 +17,8 @@ pub use crate::names::{ContentKey, blob_id, content_key, to_json};
 pub use change::{Fields, Thing};
 pub use changes::{CHANGES, Change, News};
 pub use check::{
-    Refusal, check_document, check_outline, check_species, ground as check_ground, shot as check_shot,
+    Refusal, check_document, check_frames, check_outline, check_species, check_time, ground as check_ground,
+    shot as check_shot,
 };
 pub use commands::{
     Applied, Command, GroundEdit, LayerEdit, MotionEdit, ShotEdit, apply, overlap, setting_at, touches,

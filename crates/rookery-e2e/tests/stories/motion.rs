@@ -148,3 +148,56 @@ async fn the_wind_is_set_played_and_scrubbed_and_plants_turn_as_core_says() -> D
     page.until("the breeze of before", &format!("{said}.includes('moderate breeze')")).await?;
     page.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_still_shows_the_moment_of_the_timeline_and_a_run_of_frames_plays_as_it_comes() -> Done {
+    let page = Page::open().await?;
+    page.chord(&[], '5').await?;
+    for (field, text) in [("still-width", "96"), ("still-height", "54"), ("still-samples", "1")] {
+        page.type_number(field, text).await?;
+        page.saved().await?;
+    }
+    scrub(&page, "2.50").await?;
+    page.find("[data-testid=take-still]").await?.click().await?;
+    let sheet = "document.querySelector('[data-testid=contact-sheet]')";
+    page.until(
+        "the still of that moment",
+        &format!("return {sheet}.textContent.includes('at 2.50 s') && !!{sheet}.querySelector('img')"),
+    )
+    .await?;
+
+    // Frame 60 of 24 a second is that moment: the same picture, whoever asked for it and how.
+    page.type_number("run-last", "63").await?;
+    page.type_number("run-first", "60").await?;
+    page.find("[data-testid=take-run]").await?.click().await?;
+    page.until(
+        "a run of three",
+        "return document.querySelector('[data-testid=run-said]')?.textContent.includes('3 frames')",
+    )
+    .await?;
+    page.until("all of it", "return document.querySelector('[data-testid=run]').dataset.state === 'done'")
+        .await?;
+    let first =
+        page.ask("return document.querySelector('[data-testid=run-frame]').getAttribute('src')").await?;
+    let still = page.ask(&format!("return {sheet}.querySelector('img').getAttribute('src')")).await?;
+    assert_eq!(first, still);
+    page.press("Play the run").await?;
+    page.until(
+        "the next frame",
+        &format!("return document.querySelector('[data-testid=run-frame]').getAttribute('src') !== {first}"),
+    )
+    .await?;
+    page.press("Pause the run").await?;
+
+    // In a calm a still is one of all at rest.
+    page.press("Motion").await?;
+    page.type_number("wind-speed", "0").await?;
+    page.saved().await?;
+    page.press("Shots").await?;
+    page.until(
+        "no moment",
+        "return document.querySelector('[data-testid=take-still]')?.textContent.trim() === 'Take a still'",
+    )
+    .await?;
+    page.close().await
+}

@@ -108,7 +108,16 @@ enum Task {
         /// Light paths per pixel; the shot's own when left out.
         #[arg(long)]
         samples: Option<u32>,
-        /// Where the picture goes (PNG).
+        /// The moment it shows, seconds from the start; plants stand at rest when left out.
+        #[arg(long, allow_hyphen_values = true, conflicts_with = "frames")]
+        time: Option<f64>,
+        /// A run of frames instead of one picture, from the first to before the last.
+        #[arg(long, value_name = "FIRST..LAST")]
+        frames: Option<String>,
+        /// Frames a second; the scene's own when left out.
+        #[arg(long, requires = "frames")]
+        rate: Option<f32>,
+        /// Where the picture goes (PNG); a run goes into a `.zip` of numbered pictures, or a `.png` that moves.
         #[arg(long)]
         out: PathBuf,
     },
@@ -250,8 +259,9 @@ impl Cli {
             Task::Motion { scene, time } => motion::motion(&scene, time),
             Task::Probe { scene, at, ground } => inspect::probe(&scene, &at, ground),
             Task::Responses { scene, layer, beside } => grow::responses(&scene, layer, &beside),
-            Task::Render { scene, shot, size, samples, out } => {
-                render::render(&scene, shot.as_deref(), size.as_deref(), samples, &out)
+            Task::Render { scene, shot, size, samples, time, frames, rate, out } => {
+                let how = render::How { shot, size, samples, time_s: time, frames, rate };
+                render::render(&scene, &how, &out)
             }
             Task::Export { scene, to } => handoff::export(&scene, &to),
             Task::Section { scene, from, to, width, quantity } => {

@@ -17,6 +17,8 @@ const UNUSED_BLOBS: &str = r#"
             UNION ALL SELECT inverse::text FROM scene_edits
             UNION ALL SELECT document::text FROM stills
             UNION ALL SELECT picture FROM stills WHERE picture IS NOT NULL
+            UNION ALL SELECT document::text FROM runs
+            UNION ALL SELECT picture FROM frames WHERE picture IS NOT NULL
             UNION ALL SELECT body::text FROM communities
         ) AS texts
     )

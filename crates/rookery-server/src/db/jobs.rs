@@ -16,6 +16,9 @@ const LEASE: TimeDelta = TimeDelta::seconds(15);
 /// A job that lost this many workers is given up.
 const MOST_ATTEMPTS: i32 = 3;
 
+/// The rank of work that is asked for by the hundred: after what is asked for one by one.
+const BEHIND: i16 = 1;
+
 /// A piece of long work.
 #[derive(Clone, Debug, Queryable, Selectable, Serialize, utoipa::ToSchema)]
 #[diesel(table_name = jobs)]
@@ -44,7 +47,7 @@ pub struct Job {
 }
 
 impl Job {
-    fn event(&self) -> Event {
+    pub(super) fn event(&self) -> Event {
         Event::Job { scene: self.scene_id, job: self.id, state: self.state.clone(), progress: self.progress }
     }
 }
@@ -63,6 +66,35 @@ pub async fn add(conn: &mut AsyncPgConnection, scene: Uuid, plan: Value) -> Resu
     Ok(job)
 }
 
+/// Adds many jobs that wait behind all that is asked for one by one; answers who they are, in their order. Runs inside the caller's
+/// transaction.
+///
+/// # Errors
+/// When the database fails.
+pub async fn add_many(
+    conn: &mut AsyncPgConnection,
+    scene: Uuid,
+    plans: Vec<Value>,
+) -> Result<Vec<Uuid>, ApiError> {
+    let ids: Vec<Uuid> = plans.iter().map(|_| Uuid::now_v7()).collect();
+    let rows: Vec<_> = ids
+        .iter()
+        .zip(plans)
+        .map(|(id, plan)| {
+            (jobs::id.eq(*id), jobs::scene_id.eq(scene), jobs::plan.eq(plan), jobs::rank.eq(BEHIND))
+        })
+        .collect();
+    // As many as one statement can name.
+    for some in rows.chunks(1000) {
+        diesel::insert_into(jobs::table).values(some).execute(conn).await?;
+    }
+    if let [first, ..] = ids.as_slice() {
+        let job: Job = jobs::table.find(first).select(Job::as_select()).first(conn).await?;
+        events::tell(conn, &job.event()).await?;
+    }
+    Ok(ids)
+}
+
 /// A job as it stands.
 ///
 /// # Errors
@@ -72,7 +104,7 @@ pub async fn fetch(db: &Db, id: Uuid) -> Result<Job, ApiError> {
     found.ok_or(ApiError::NotFound("job"))
 }
 
-/// Takes the oldest job that nobody holds, and gives up those that lost too many workers.
+/// Takes the next job that nobody holds, and gives up those that lost too many workers.
 ///
 /// # Errors
 /// When the database fails.
@@ -90,7 +122,7 @@ pub async fn take(db: &Db, worker: &str) -> Result<Option<Job>, ApiError> {
     conn.transaction::<Option<Job>, ApiError, _>(async |conn| {
         let next = jobs::table
             .filter(jobs::state.eq("waiting").or(lost))
-            .order(jobs::created_at)
+            .order((jobs::rank, jobs::created_at, jobs::id))
             .select(jobs::id)
             .for_update()
             .skip_locked()
@@ -115,13 +147,14 @@ pub async fn take(db: &Db, worker: &str) -> Result<Option<Job>, ApiError> {
     .await
 }
 
-/// Work that is not ended, oldest first: the order in which it is taken.
+/// Work that is not ended, in the order in which it is taken.
 ///
 /// # Errors
 /// When the database fails.
 pub async fn open(db: &Db) -> Result<Vec<Uuid>, ApiError> {
     let open = jobs::state.eq("waiting").or(jobs::state.eq("working"));
-    Ok(jobs::table.filter(open).order(jobs::created_at).select(jobs::id).load(&mut db.get().await?).await?)
+    let first = (jobs::rank, jobs::created_at, jobs::id);
+    Ok(jobs::table.filter(open).order(first).select(jobs::id).load(&mut db.get().await?).await?)
 }
 
 /// Renews a worker's lease and tells how far it is, and how many seconds are likely left; answers whether it should stop, which is also the case when the

@@ -5,6 +5,7 @@ pub mod communities;
 mod health;
 pub mod housekeeping;
 pub mod jobs;
+pub mod runs;
 pub mod scenes;
 pub(crate) mod schema;
 pub mod stills;

@@ -75,6 +75,7 @@ diesel::table! {
         created_at -> Timestamptz,
         updated_at -> Timestamptz,
         left_s -> Nullable<Float>,
+        rank -> SmallInt,
     }
 }
 
@@ -94,8 +95,39 @@ diesel::table! {
         created_at -> Timestamptz,
         draft -> Nullable<Bytea>,
         drafts -> Integer,
+        time_s -> Nullable<Double>,
     }
 }
 
-diesel::allow_tables_to_appear_in_same_query!(blobs, scenes, scene_edits, jobs, stills);
+diesel::table! {
+    runs (id) {
+        id -> Uuid,
+        scene_id -> Uuid,
+        shot_name -> Text,
+        shot -> Jsonb,
+        document -> Jsonb,
+        seq -> BigInt,
+        width_px -> Integer,
+        height_px -> Integer,
+        samples -> Integer,
+        first -> Integer,
+        last -> Integer,
+        frame_rate -> Float,
+        created_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    frames (run_id, nth) {
+        run_id -> Uuid,
+        nth -> Integer,
+        job_id -> Uuid,
+        picture -> Nullable<Text>,
+        seconds -> Nullable<Float>,
+    }
+}
+
+diesel::allow_tables_to_appear_in_same_query!(blobs, scenes, scene_edits, jobs, stills, runs, frames);
 diesel::joinable!(stills -> jobs (job_id));
+diesel::joinable!(frames -> jobs (job_id));
+diesel::joinable!(frames -> runs (run_id));

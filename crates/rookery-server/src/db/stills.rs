@@ -27,12 +27,10 @@ pub struct Still {
     pub shot_name: String,
     /// The scene's edit it shows.
     pub seq: i64,
-    /// Picture width, pixels.
-    pub width_px: i32,
-    /// Picture height, pixels.
-    pub height_px: i32,
-    /// Light paths per pixel.
-    pub samples: i32,
+    /// What was asked for.
+    #[serde(flatten)]
+    #[diesel(embed)]
+    pub asked: Asked,
     /// The picture, as a file to fetch; none until it is done.
     pub picture: Option<String>,
     /// How long it took, seconds.
@@ -53,14 +51,32 @@ pub struct Still {
     pub ahead: Option<i64>,
 }
 
-/// Queues a still of a shot with a copy of the whole scene.
+/// How large and how fine a still was asked for, and of when.
+#[derive(Clone, Debug, Queryable, Serialize, utoipa::ToSchema)]
+pub struct Asked {
+    /// Picture width, pixels.
+    pub width_px: i32,
+    /// Picture height, pixels.
+    pub height_px: i32,
+    /// Light paths per pixel.
+    pub samples: i32,
+    /// The moment it shows, seconds; none for one at rest.
+    pub time_s: Option<f64>,
+}
+
+/// Queues a still of a shot, at a moment or at rest, with a copy of the whole scene.
 ///
 /// # Errors
 /// When the database fails.
-pub async fn queue(db: &Db, scene: &Snapshot, shot: &Shot) -> Result<(Uuid, Job), ApiError> {
+pub async fn queue(
+    db: &Db,
+    scene: &Snapshot,
+    shot: &Shot,
+    time_s: Option<f64>,
+) -> Result<(Uuid, Job), ApiError> {
     let id = Uuid::now_v7();
-    let plan =
-        serde_json::to_value(Order::Still { still: id, shot: shot.clone() }).expect("plans are plain data");
+    let plan = serde_json::to_value(Order::Still { still: id, shot: shot.clone(), time_s })
+        .expect("plans are plain data");
     let mut conn = db.get().await?;
     conn.transaction::<(Uuid, Job), ApiError, _>(async |conn| {
         let job = jobs::add(conn, scene.scene, plan.clone()).await?;
@@ -75,6 +91,7 @@ pub async fn queue(db: &Db, scene: &Snapshot, shot: &Shot) -> Result<(Uuid, Job)
                 stills::width_px.eq(shot.width_px as i32),
                 stills::height_px.eq(shot.height_px as i32),
                 stills::samples.eq(shot.samples as i32),
+                stills::time_s.eq(time_s),
             ))
             .execute(conn)
             .await?;
@@ -97,9 +114,7 @@ pub async fn list(db: &Db, scene: Uuid) -> Result<Vec<Still>, ApiError> {
             stills::job_id,
             stills::shot_name,
             stills::seq,
-            stills::width_px,
-            stills::height_px,
-            stills::samples,
+            (stills::width_px, stills::height_px, stills::samples, stills::time_s),
             stills::picture,
             stills::seconds,
             stills::created_at,

@@ -1,6 +1,8 @@
 //! Long work. Any number of workers on any machine take jobs from the database.
 
 mod doing;
+mod frame;
+mod ready;
 mod still;
 mod worker;
 
@@ -20,5 +22,15 @@ pub enum Order {
         still: Uuid,
         /// The shot, with the size and samples asked for.
         shot: Shot,
+        /// The moment it shows, seconds; none for one at rest.
+        #[serde(default)]
+        time_s: Option<f64>,
+    },
+    /// Take a frame of a run.
+    Frame {
+        /// Its run, which holds the scene and the shot.
+        run: Uuid,
+        /// Its number.
+        nth: i32,
     },
 }

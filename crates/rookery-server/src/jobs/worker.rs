@@ -1,10 +1,12 @@
 //! The loop that takes jobs and does them.
 
 use super::doing::Doing;
+use super::frame::{self, Held};
+use super::still::Taken;
 use super::{Order, still};
 use crate::app::App;
 use crate::db::jobs::{self, Job};
-use crate::db::stills;
+use crate::db::{runs, stills};
 use crate::error::ApiError;
 use crate::events::Event;
 use crate::growth::{Pool, pool};
@@ -29,13 +31,15 @@ pub async fn work(app: App) {
     let name = format!("{}-{}", std::process::id(), Uuid::new_v4().simple());
     let pool = pool("worker");
     let mut events = app.events.subscribe();
+    let mut held = None;
     loop {
         match jobs::take(&app.db, &name).await {
             Ok(Some(job)) => {
-                do_job(&app, &pool, &name, &job).await;
+                do_job(&app, &pool, &name, &job, &mut held).await;
                 continue;
             }
-            Ok(None) => {}
+            // A run that has no frame left to take is let go of.
+            Ok(None) => held = None,
             Err(e) => tracing::warn!(error = %e, "no job could be taken"),
         }
         let waiting = async {
@@ -53,11 +57,11 @@ pub async fn work(app: App) {
     }
 }
 
-async fn do_job(app: &App, pool: &Pool, worker: &str, job: &Job) {
+async fn do_job(app: &App, pool: &Pool, worker: &str, job: &Job, held: &mut Option<Held>) {
     let (cancel, doing) = (CancelToken::default(), Arc::new(Doing::default()));
     let draft = draft_of(&job.plan);
     let outcome = {
-        let work = run(app, pool, worker, job, cancel.clone(), doing.clone());
+        let work = run(app, pool, (worker, job), held, cancel.clone(), doing.clone());
         tokio::pin!(work);
         let mut beat = tokio::time::interval(BEAT);
         loop {
@@ -93,8 +97,10 @@ async fn do_job(app: &App, pool: &Pool, worker: &str, job: &Job) {
 
 /// The still whose picture can be shown while a job is done.
 fn draft_of(plan: &serde_json::Value) -> Option<Uuid> {
-    let Order::Still { still, .. } = serde_json::from_value(plan.clone()).ok()?;
-    Some(still)
+    match serde_json::from_value(plan.clone()).ok()? {
+        Order::Still { still, .. } => Some(still),
+        Order::Frame { .. } => None,
+    }
 }
 
 /// Shows how far a picture is. One that cannot be shown is no harm to the work.
@@ -112,26 +118,29 @@ async fn show(app: &App, still: Uuid, film: Film) {
 async fn run(
     app: &App,
     pool: &Pool,
-    worker: &str,
-    job: &Job,
+    (worker, job): (&str, &Job),
+    held: &mut Option<Held>,
     cancel: CancelToken,
     doing: Arc<Doing>,
 ) -> Result<(), ApiError> {
     let plan: Order = serde_json::from_value(job.plan.clone())
         .map_err(|e| ApiError::Internal(format!("this worker does not know such a job: {e}")))?;
-    match plan {
-        Order::Still { still, shot } => {
-            let taken = still::take(app, pool, still, shot, cancel, doing).await?;
-            let mut conn = app.db.get_in_the_end().await;
-            let picture = crate::db::blobs::keep(&mut conn, "image/png", &taken.png, None).await?;
-            let (id, seconds) = (job.id, taken.seconds);
-            conn.transaction::<(), ApiError, _>(async |conn| {
-                if jobs::end(conn, id, worker, "done", None).await? {
-                    stills::finish(conn, still, &picture, seconds).await?;
-                }
-                Ok(())
-            })
-            .await
+    let Taken { png, seconds } = match &plan {
+        Order::Still { still, shot, time_s } => {
+            still::take(app, pool, *still, (shot.clone(), *time_s), cancel, doing).await?
         }
-    }
+        Order::Frame { run, nth } => frame::take(app, pool, (*run, *nth), held, cancel, doing).await?,
+    };
+    let mut conn = app.db.get_in_the_end().await;
+    let picture = crate::db::blobs::keep(&mut conn, "image/png", &png, None).await?;
+    conn.transaction::<(), ApiError, _>(async |conn| {
+        if jobs::end(conn, job.id, worker, "done", None).await? {
+            match plan {
+                Order::Still { still, .. } => stills::finish(conn, still, &picture, seconds).await?,
+                Order::Frame { run, nth } => runs::finish(conn, run, nth, &picture, seconds).await?,
+            }
+        }
+        Ok(())
+    })
+    .await
 }

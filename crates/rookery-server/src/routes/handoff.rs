@@ -104,7 +104,7 @@ pub async fn hand_off(
 }
 
 /// A scene's name as a plain file name.
-fn file_stem(name: &str) -> String {
+pub(super) fn file_stem(name: &str) -> String {
     let plain: String =
         name.chars().map(|c| if c.is_ascii_alphanumeric() { c.to_ascii_lowercase() } else { '-' }).collect();
     let parts: Vec<&str> = plain.split('-').filter(|p| !p.is_empty()).collect();

@@ -12,6 +12,7 @@ mod motion;
 mod nursery;
 mod plants;
 mod probe;
+mod runs;
 pub(crate) mod scenes;
 mod section;
 mod stills;
@@ -31,7 +32,7 @@ pub(crate) mod paths {
     //! Handlers, for the OpenAPI document.
     pub use super::{
         blobs::*, communities::*, events::*, handoff::*, history::*, masks::*, motion::*, nursery::*,
-        plants::*, probe::*, scenes::*, section::*, stills::*, tend::*, view::*,
+        plants::*, probe::*, runs::*, scenes::*, section::*, stills::*, tend::*, view::*,
     };
 }
 
@@ -105,6 +106,12 @@ pub fn router(app: App) -> Router {
         .route("/api/stills/{still}", delete(stills::remove_still))
         .route("/api/stills/{still}/draft", get(stills::still_draft))
         .route("/api/stills/{still}/differences/{other}", get(stills::compare_stills))
+        .route("/api/scenes/{scene}/runs", get(runs::list_runs).post(runs::create_run))
+        .route("/api/runs/{run}", get(runs::get_run).delete(runs::remove_run))
+        .route("/api/runs/{run}/stop", post(runs::stop_run))
+        .route("/api/runs/{run}/fill", post(runs::fill_run))
+        .route("/api/runs/{run}/frames.zip", get(runs::run_zip))
+        .route("/api/runs/{run}/animation.png", get(runs::run_animation))
         .route("/api/jobs/{job}", get(stills::get_job))
         .route("/api/jobs/{job}/stop", post(stills::stop_job))
         .route("/api/blobs/{blob}", get(blobs::get_blob))

@@ -8,7 +8,7 @@ use crate::extract::{Json, Path};
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
-use rookery_core::scene::{Difference, Shot, ShotId, check_shot, differences};
+use rookery_core::scene::{Difference, Shot, ShotId, check_shot, check_time, differences};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
@@ -27,6 +27,9 @@ pub struct StillRequest {
     /// Light paths per pixel; the shot's own when left out.
     #[serde(default)]
     pub samples: Option<u32>,
+    /// The moment it shows, seconds from the start, 0 to 3600; plants stand at rest when left out.
+    #[serde(default)]
+    pub time_s: Option<f64>,
 }
 
 /// A still that was queued.
@@ -56,7 +59,8 @@ pub async fn create_still(
         ..saved.clone()
     };
     check_shot(&shot)?;
-    let (still, job) = stills::queue(&app.db, &scene, &shot).await?;
+    request.time_s.map_or(Ok(()), check_time)?;
+    let (still, job) = stills::queue(&app.db, &scene, &shot, request.time_s).await?;
     Ok((StatusCode::ACCEPTED, Json(StillQueued { still, job })))
 }
 

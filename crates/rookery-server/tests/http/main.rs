@@ -9,6 +9,7 @@ mod grounds;
 mod hostile;
 mod nursery;
 mod planting;
+mod runs;
 mod scenes;
 mod stills;
 mod taken_in;

@@ -29,6 +29,7 @@ const MAX_ON_GROUND: usize = 1000;
 pub use crate::document::Refusal;
 pub(super) use clearance::yields;
 pub(super) use motion::motion;
+pub use motion::{check_frames, check_time};
 pub(super) use paint::{paint, paint_stroke, paint_strokes};
 pub(super) use placed::placed;
 pub use site::outline as check_outline;

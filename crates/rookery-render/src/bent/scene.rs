@@ -1,0 +1,89 @@
+//! A scene bent by the wind of a moment, again and again.
+
+use super::{BentFacts, Form, Moment, Swaying, settle};
+use crate::accel::Instance;
+use crate::scene::RenderScene;
+use rayon::prelude::*;
+use rookery_core::math::limb::Turn;
+use rookery_core::motion::LayerMotion;
+use rookery_core::nursery::Pose;
+use rookery_core::planting::Plant;
+use rookery_core::planting::clearance::fit::Fits;
+use rookery_core::scene::{Document, Layer};
+use std::collections::BTreeMap;
+
+/// Plants that a wind can bend, and how they stand without it.
+#[derive(Default)]
+pub(crate) struct Loose {
+    /// Instance, layer and plant of that layer.
+    plants: Vec<[u32; 3]>,
+    /// All instances, and the number of parts, before anything was bent.
+    rest: Option<(Vec<Instance>, usize)>,
+}
+
+impl Loose {
+    pub fn add(&mut self, instance: usize, layer: usize, plant: usize) {
+        self.plants.push([instance, layer, plant].map(|n| n as u32));
+    }
+}
+
+impl RenderScene {
+    /// Bends the plants as the wind does at a moment, whatever they were bent like before. `document` and `layers` are those that the scene
+    /// was made of.
+    pub fn bend(&mut self, document: &Document, layers: &[(&Layer, &[Plant], &Fits)], moment: &Moment) {
+        let turns: Vec<Vec<Turn>> = layers
+            .iter()
+            .map(|(layer, plants, _)| {
+                let blown = moment.facts.layers.iter().find(|l| l.id == layer.id);
+                blown.map(|l| turns(moment, l, plants)).unwrap_or_default()
+            })
+            .collect();
+        let (mut list, parts) =
+            self.loose.rest.take().unwrap_or_else(|| (self.placed().to_vec(), self.parts.len()));
+        self.parts.truncate(parts);
+        self.bvhs.truncate(parts);
+        let (mut forms, mut of_part, mut swaying) = (Vec::new(), BTreeMap::new(), Vec::new());
+        for &[instance, layer, plant] in &self.loose.plants {
+            let turn = turns[layer as usize].get(plant as usize).copied().filter(|t| t.angle > 0.0);
+            let Some(turn) = turn else { continue };
+            let (layer, plants, _) = layers[layer as usize];
+            let p = &plants[plant as usize];
+            let part = list[instance as usize].mesh;
+            let form = *of_part.entry(part).or_insert_with(|| {
+                forms.push((part, document.species_of(layer, p).map_or(1.0, |s| s.height_m())));
+                forms.len() - 1
+            });
+            let pose = Pose { rotation: p.rotation, scale: p.scale() };
+            swaying.push(Swaying { instance: instance as usize, form, foot: p.position_m, pose, turn });
+        }
+        let form = |(part, tall): &(u32, f32)| Form::new(self.parts[*part as usize].clone(), *tall);
+        let forms: Vec<Form> = forms.par_iter().map(form).collect();
+        self.bent = BentFacts::default();
+        let rest = list.clone();
+        if !swaying.is_empty() {
+            let (stands, shapes, facts) = settle(&forms, &swaying, moment);
+            for (mesh, bvh) in shapes {
+                self.parts.push(mesh);
+                self.bvhs.push(bvh);
+            }
+            for s in stands {
+                let instance = &mut list[s.instance];
+                (instance.rotation, instance.scale) = (s.pose.rotation, s.pose.scale.into());
+                if let Some(shape) = s.shape {
+                    instance.mesh = (parts + shape) as u32;
+                }
+            }
+            self.bent = facts;
+        }
+        self.place(list);
+        self.loose.rest = Some((rest, parts));
+    }
+}
+
+/// How every plant of a layer is turned at a moment; empty where nothing moves it.
+fn turns(moment: &Moment, layer: &LayerMotion, plants: &[Plant]) -> Vec<Turn> {
+    if layer.species.iter().all(|s| s.push.load == 0.0) {
+        return Vec::new();
+    }
+    plants.par_iter().map(|p| Turn::towards(moment.facts.turned(layer, p, &moment.now))).collect()
+}

@@ -1,0 +1,69 @@
+//! A scene made ready to be looked at through a shot, at one moment after another.
+
+use crate::app::App;
+use crate::error::ApiError;
+use crate::growth::Pool;
+use rookery_core::cancel::CancelToken;
+use rookery_core::motion::{MotionFacts, Standing};
+use rookery_core::planting::clearance::fit::{FINE, Fits};
+use rookery_core::planting::{Growth, Plant};
+use rookery_core::scene::{Document, Keyed, Layer, Shot};
+use rookery_formats::picture::png_srgb8;
+use rookery_render::light::Light;
+use rookery_render::{Developing, Moment, RenderScene, StillSettings, Water, take_shot};
+use std::sync::Arc;
+
+pub(super) struct Ready {
+    document: Document,
+    grown: Vec<(Layer, Arc<Growth>, Arc<Fits>)>,
+    scene: RenderScene,
+    shot: Shot,
+}
+
+impl Ready {
+    /// Grows all that is shown and builds what rays meet.
+    pub async fn new(app: &App, pool: &Pool, document: Document, shot: Shot) -> Result<Self, ApiError> {
+        let scene = Keyed::new(document);
+        let grounds = app.growths.lying(&app.db, &scene).await?.into_iter().map(|(_, m)| m).collect();
+        let obstacles = app.growths.standing(&app.db, &scene).await?.into_iter().map(|(_, m)| m).collect();
+        let mut grown = Vec::new();
+        for layer in scene.layers.iter().filter(|l| l.visible) {
+            let fits = app.growths.fits(&app.db, &scene, layer, FINE).await?;
+            grown.push((layer.clone(), app.growths.plants(&app.db, &scene, layer).await?, fits));
+        }
+        let document = app.growths.with_species(&app.db, Document::clone(&scene)).await?;
+        pool.run(move |_| {
+            let light = Light::new(&shot);
+            let waters = Water::all_in(&document);
+            let scene = RenderScene::new(grounds, waters, obstacles, &document, &layers(&grown), light);
+            Ok(Self { document, grown, scene, shot })
+        })
+        .await
+    }
+
+    /// Takes the picture of a moment, seconds, as a PNG; without one, of all at rest.
+    pub fn picture(
+        &mut self,
+        time_s: Option<f64>,
+        cancel: &CancelToken,
+        developing: &Developing,
+        progress: impl Fn(f32) + Sync,
+    ) -> Result<Vec<u8>, ApiError> {
+        if let Some(time_s) = time_s {
+            let standing: Vec<Standing> =
+                self.grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
+            let facts = MotionFacts::of(&self.document, &standing);
+            let moment = Moment::new(&self.document, &facts, time_s, &self.shot);
+            self.scene.bend(&self.document, &layers(&self.grown), &moment);
+        }
+        let settings = StillSettings::new(&self.shot);
+        let film = take_shot(&self.scene, &self.shot, settings, cancel, developing, progress)
+            .map_err(|e| ApiError::Internal(e.to_string()))?;
+        png_srgb8(film.width_px, film.height_px, &film.to_srgb8())
+            .map_err(|e| ApiError::Internal(format!("the picture cannot be written: {e}")))
+    }
+}
+
+fn layers(grown: &[(Layer, Arc<Growth>, Arc<Fits>)]) -> Vec<(&Layer, &[Plant], &Fits)> {
+    grown.iter().map(|(l, g, fits)| (l, g.plants.as_slice(), fits.as_ref())).collect()
+}

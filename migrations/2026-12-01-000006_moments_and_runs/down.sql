@@ -1,0 +1,5 @@
+DELETE FROM jobs WHERE id IN (SELECT job_id FROM frames);
+DROP TABLE frames;
+DROP TABLE runs;
+ALTER TABLE jobs DROP COLUMN rank;
+ALTER TABLE stills DROP COLUMN time_s;
