@@ -89,7 +89,7 @@ fn main() {
         &document,
         layer,
         (GroundId::LAND, &GroundRef::Terrain(&ground)),
-        None,
+        (None, &|_| Ok(None)),
         |_| None,
         none,
         &never,

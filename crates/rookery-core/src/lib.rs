@@ -7,6 +7,7 @@
 
 #![cfg_attr(not(test), warn(clippy::unwrap_used))]
 
+pub mod air;
 pub mod cancel;
 pub mod community;
 pub mod document;

@@ -32,6 +32,8 @@ use utoipa::OpenApi;
         paths::cut_section,
         paths::create_still,
         paths::get_motion,
+        paths::get_flow,
+        paths::get_wind,
         paths::list_stills,
         paths::still_draft,
         paths::remove_still,

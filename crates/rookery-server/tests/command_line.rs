@@ -354,6 +354,12 @@ fn a_scene_tells_how_it_moves_and_what_the_wind_may_not_be() {
         assert!(text(&out.stderr).contains(why), "{edit}: {}", text(&out.stderr));
     }
     assert_eq!(rookery(dir, &["motion", "scene.json", "--time", "-1"]).status.code(), Some(2));
+    let over = rookery(dir, &["motion", "scene.json", "--at", "0,0"]);
+    let over: Value = serde_json::from_slice(&over.stdout).unwrap();
+    assert!(over["heights"][0]["times"].as_f64().unwrap() > 1.1, "the brow lies in the wind: {over}");
+    for at in ["9999,0", "here"] {
+        assert_eq!(rookery(dir, &["motion", "scene.json", "--at", at]).status.code(), Some(2), "{at}");
+    }
 }
 
 #[test]

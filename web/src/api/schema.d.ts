@@ -454,6 +454,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/flow/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The mean wind over the land and its obstacles (`RKFL`, see `rookery-formats/src/view`): how many times the wind over level ground it is, and where it
+         *     turns to.
+         */
+        get: operations["get_flow"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/ground/{key}": {
         parameters: {
             query?: never;
@@ -638,8 +658,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * The wind over the scene, the waves of its gusts, and how the plants of each layer that is shown answer it: all that is needed to tell
-         *     how any plant stands at any time.
+         * The wind over the scene, the waves of its gusts, and how the plants of each layer that is shown answer it: with the mean wind over the land, all that is
+         *     needed to tell how any plant stands at any time.
          */
         get: operations["get_motion"];
         put?: never;
@@ -890,6 +910,23 @@ export interface paths {
         put?: never;
         /** Takes the sender's last step back. */
         post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene}/wind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The mean wind over a point of the ground, at half a metre, two and ten above it. */
+        get: operations["get_wind"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3296,6 +3333,7 @@ export interface components {
              */
             strength?: number;
             sun?: components["schemas"]["SunDay"] | null;
+            wind?: components["schemas"]["WindFrom"] | null;
             zone?: components["schemas"]["ZoneId"] | null;
         };
         /**
@@ -3558,6 +3596,46 @@ export interface components {
              * @description Mean height of what grows, bare ground counted as nothing, metres.
              */
             canopy_m: number;
+            /** @description The force of the wind. */
+            force: components["schemas"]["Beaufort"];
+            /** @description Where the wind blows to on the plan, a unit vector: x and z. */
+            heading: number[];
+            /** @description What blows on each layer that is shown. */
+            layers: components["schemas"]["LayerMotion"][];
+            /** @description Mean speed over height. */
+            profile: components["schemas"]["SpeedAt"][];
+            /**
+             * Format: float
+             * @description Roughness that comes of it, metres.
+             */
+            roughness_m: number;
+            /**
+             * Format: float
+             * @description How large gusts are, metres.
+             */
+            size_m: number;
+            /**
+             * Format: float
+             * @description Standard deviation of the speed against its mean.
+             */
+            strength: number;
+            /** @description The waves that gusts are the sum of. */
+            waves: components["schemas"]["Wave"][];
+            /**
+             * Format: float
+             * @description Height at which the wind would come to rest, metres.
+             */
+            zero_plane_m: number;
+        };
+        /** @description How a scene moves, and the name of the mean wind over its land. */
+        MotionView: {
+            /**
+             * Format: float
+             * @description Mean height of what grows, bare ground counted as nothing, metres.
+             */
+            canopy_m: number;
+            /** @description Names the mean wind over the land and its obstacles. */
+            flow_key: string;
             /** @description The force of the wind. */
             force: components["schemas"]["Beaufort"];
             /** @description Where the wind blows to on the plan, a unit vector: x and z. */
@@ -5170,6 +5248,16 @@ export interface components {
             load: number;
             /**
              * Format: float
+             * @description How high above their foot they meet the wind, metres.
+             */
+            met_m: number;
+            /**
+             * Format: float
+             * @description The power of its speed that they are pushed by.
+             */
+            power: number;
+            /**
+             * Format: float
              * @description Mean speed that they meet, m/s.
              */
             speed_m_per_s: number;
@@ -5183,7 +5271,7 @@ export interface components {
          * @description What a mask looks at.
          * @enum {string}
          */
-        Quantity: "slope" | "altitude" | "height_share" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "sun_hours" | "noise" | "distance" | "water_height" | "water_depth" | "downhill" | "painted" | "facing" | "in_view" | "picture" | "colour";
+        Quantity: "slope" | "altitude" | "height_share" | "zone" | "aspect" | "profile_curvature" | "plan_curvature" | "wetness" | "openness" | "sun_hours" | "noise" | "distance" | "water_height" | "water_depth" | "downhill" | "painted" | "facing" | "in_view" | "wind" | "picture" | "colour";
         /** @description From the smaller to the larger, both included. */
         Range: {
             /**
@@ -6612,6 +6700,42 @@ export interface components {
              * @description Mean speed 10 m above open ground, m/s, 0 to 40; 0 is a calm in which nothing moves.
              */
             speed_m_per_s: number;
+        };
+        /** @description The mean wind over a point of the ground. */
+        WindAt: {
+            /** @description From below. */
+            heights: components["schemas"]["WindHere"][];
+        };
+        /** @description The wind that mostly blows: plants have grown up in it. That of the scene's motion plays no part. */
+        WindFrom: {
+            /**
+             * Format: float
+             * @description Where it comes from, degrees clockwise from north, 0 to 360.
+             */
+            from_deg: number;
+        };
+        /** @description The mean wind at a height over a point of the ground. */
+        WindHere: {
+            /**
+             * Format: float
+             * @description Where it comes from there, degrees clockwise from north.
+             */
+            from_deg: number;
+            /**
+             * Format: float
+             * @description Over the ground, metres.
+             */
+            height_m: number;
+            /**
+             * Format: float
+             * @description Metres a second.
+             */
+            speed_m_per_s: number;
+            /**
+             * Format: float
+             * @description So many times the speed at that height over level ground: below 1 in shelter, above on brows.
+             */
+            times: number;
         };
         /** @description A shrub or a tree. */
         Wood: {
@@ -9979,6 +10103,117 @@ export interface operations {
             };
         };
     };
+    get_flow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                /** @description `flow_key` of the scene's motion */
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It does not fit, or cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     get_ground: {
         parameters: {
             query?: never;
@@ -11102,7 +11337,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MotionFacts"];
+                    "application/json": components["schemas"]["MotionView"];
                 };
             };
             /** @description What is asked cannot be read */
@@ -12972,6 +13207,115 @@ export interface operations {
             };
             /** @description Not of the type that is read here */
             415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_wind: {
+        parameters: {
+            query: {
+                /** @description East, metres. */
+                x: number;
+                /** @description South, metres. */
+                z: number;
+                /** @description Height, metres; only needed on a ground beside the land. */
+                y?: number;
+                /** @description Which ground; the land when left out. */
+                ground?: number;
+            };
+            header?: never;
+            path: {
+                scene: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WindAt"];
+                };
+            };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

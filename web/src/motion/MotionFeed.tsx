@@ -1,5 +1,5 @@
 import { useEffect } from 'react'
-import { useMotion } from '../state/data'
+import { useFlow, useMotion } from '../state/data'
 import { after, useClock } from '../state/clock'
 import { useScene } from '../state/scene'
 import { inTime, useUi } from '../state/ui'
@@ -17,6 +17,11 @@ export function MotionFeed() {
   useEffect(() => {
     stage?.setWind(here && data ? data : null)
   }, [stage, here, data])
+  const { data: flow } = useFlow()
+  const shown = useUi((s) => s.windShown && s.station === 'motion')
+  useEffect(() => {
+    stage?.setFlow(here && flow ? flow : null, shown)
+  }, [stage, here, flow, shown])
   useEffect(() => {
     stage?.setTime(useClock.getState().time)
     return useClock.subscribe(({ time }, was) => {

@@ -9,6 +9,7 @@ import { showNumber } from '../ui/parse'
 import { Compass } from './Compass'
 import { LayersInWind } from './LayersInWind'
 import { ProfileChart } from './ProfileChart'
+import { WindOverLand } from './WindOverLand'
 import { GUSTS, WIND } from './usual'
 import { directionName } from './winds'
 
@@ -53,6 +54,7 @@ export function MotionSheet() {
           </div>
         </div>
         {data && !calm && <ProfileChart facts={data} />}
+        {!calm && <WindOverLand />}
       </Part>
       <Part title="Gusts" summary={`${showNumber(gusts.strength * 100, 0)} % of the speed`}>
         <div className="grid grid-cols-3 gap-2">

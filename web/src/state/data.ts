@@ -1,7 +1,7 @@
 import { QueryClient, keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef } from 'react'
 import { api, fetchBuffer, wanted, type Layer, type Schemas, type Species } from '../api/client'
-import { decodeFits, decodeGround, decodePlaced, decodeReading, type PlantsBuffer, type ReadingBuffer } from '../api/buffers'
+import { decodeFits, decodeFlow, decodeGround, decodePlaced, decodeReading, type PlantsBuffer, type ReadingBuffer } from '../api/buffers'
 import { LastPlants } from './lastPlants'
 import { onJob, useScene } from './scene'
 import { inTime, useUi } from './ui'
@@ -169,6 +169,21 @@ export function useMotion() {
     enabled: Boolean(scene) && here,
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) => wanted(api.GET('/api/scenes/{scene}/motion', { params: { path: { scene: scene!.id } }, signal })),
+  })
+}
+
+/** The mean wind over the land and what stands on it, for as long as one is where time counts. */
+export function useFlow() {
+  const id = useScene((s) => s.scene?.id)
+  const { data } = useMotion()
+  const blows = useScene((s) => (s.scene?.document.motion?.wind?.speed_m_per_s ?? 0) > 0)
+  const key = data?.flow_key
+  return useQuery({
+    queryKey: ['flow', id, key],
+    enabled: Boolean(id && key && blows),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    queryFn: async ({ signal }) => decodeFlow(await fetchBuffer(`/api/scenes/${id}/flow/${key}`, signal)),
   })
 }
 

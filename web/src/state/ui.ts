@@ -54,6 +54,8 @@ interface UiState {
   shot: number | null
   mode: Mode
   contours: boolean
+  /** The mean wind as lines over the land, at Motion. */
+  windShown: boolean
   theme: Theme
   drawer: 'closed' | 'section' | 'account' | 'notes'
   /** Where the ground is cut, x and z in metres; null until the drawer is opened. */
@@ -118,6 +120,7 @@ export const useUi = create<UiState>((set) => ({
   shot: null,
   mode: 'perspective',
   contours: true,
+  windShown: false,
   theme: stored('rookery-theme') === 'dusk' ? 'dusk' : 'chalk',
   drawer: 'closed',
   section: null,

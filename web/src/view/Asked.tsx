@@ -3,7 +3,7 @@ import { X } from 'lucide-react'
 import { api, wanted, type Schemas } from '../api/client'
 import { YieldSelect } from '../sheet/clearance/YieldSelect'
 import { useScene } from '../state/scene'
-import { useUi } from '../state/ui'
+import { inTime, useUi } from '../state/ui'
 import { useView } from '../state/view'
 import { IconButton } from '../ui/IconButton'
 import { showNumber } from '../ui/parse'
@@ -69,6 +69,7 @@ export function Asked() {
           <IconButton icon={X} label="Close" onClick={() => set({ asked: null })} />
         </header>
         {error && <p className="text-iron">{error.message}</p>}
+        <WindHere asked={asked} />
         <ul className="mt-1 divide-y divide-rule">
           {data?.map((l) => (
             <li key={l.id} className="py-1.5">
@@ -89,5 +90,34 @@ export function Asked() {
         </ul>
       </aside>
     </>
+  )
+}
+
+/** The mean wind over a point, where the wind counts. */
+function WindHere({ asked }: { asked: { x: number; y: number; z: number; ground: number } }) {
+  const here = useUi((s) => inTime(s.station))
+  const scene = useScene((s) => s.scene)
+  const blows = (scene?.document.motion?.wind?.speed_m_per_s ?? 0) > 0
+  const { data } = useQuery({
+    queryKey: ['wind', scene?.id, scene?.seq, asked.x, asked.y, asked.z, asked.ground],
+    enabled: Boolean(scene && here && blows),
+    queryFn: () =>
+      wanted(api.GET('/api/scenes/{scene}/wind', { params: { path: { scene: scene!.id }, query: { x: asked.x, y: asked.y, z: asked.z, ground: asked.ground } } })),
+  })
+  if (!data) return null
+  return (
+    <table className="mt-1 w-full text-xs" data-testid="wind-here">
+      <caption className="text-left text-soft">Mean wind, against that over level ground</caption>
+      <tbody className="font-mono">
+        {data.heights.map((h) => (
+          <tr key={h.height_m}>
+            <td>{showNumber(h.height_m, 1)} m up</td>
+            <td className="text-right">{showNumber(h.times, 2)} times</td>
+            <td className="text-right">{showNumber(h.speed_m_per_s, 1)} m/s</td>
+            <td className="text-right">from {showNumber(h.from_deg, 0)}°</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   )
 }

@@ -53,6 +53,8 @@ pub enum Quantity {
     Facing,
     /// How far the point lies beside the picture a shot takes, degrees, 0 in it to 180.
     InView,
+    /// The wind a metre above it against that over level ground: below 1 in shelter, above on brows, 0 to 3.
+    Wind,
     /// A channel of a picture, 0 to 1.
     Picture,
     /// How far a picture's colour is from a picked one, 0 to 1. The nearest pixel counts: flat colours are not blended.
@@ -61,7 +63,7 @@ pub enum Quantity {
 
 impl Quantity {
     /// All of them.
-    pub const ALL: [Self; 20] = [
+    pub const ALL: [Self; 21] = [
         Self::Slope,
         Self::Altitude,
         Self::HeightShare,
@@ -80,9 +82,19 @@ impl Quantity {
         Self::Painted,
         Self::Facing,
         Self::InView,
+        Self::Wind,
         Self::Picture,
         Self::Colour,
     ];
+}
+
+/// The wind that mostly blows: plants have grown up in it. That of the scene's motion plays no part.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct WindFrom {
+    /// Where it comes from, degrees clockwise from north, 0 to 360.
+    pub from_deg: f32,
 }
 
 /// The look of a noise.
@@ -278,6 +290,9 @@ pub struct Mask {
     /// Which day, where it looks at the sun.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub sun: Option<SunDay>,
+    /// Which wind, where it looks at shelter from it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub wind: Option<WindFrom>,
     /// A mask that is off plays no part.
     pub enabled: bool,
     /// How the quantity becomes a value from 0 to 1.

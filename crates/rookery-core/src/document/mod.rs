@@ -25,7 +25,7 @@ pub use claims::{BANDS_M, Claims, looks_at};
 pub use clearance::{Clearance, Keep, Reach, TooClose, Yield};
 pub use drift::{Drift, DriftId};
 pub use layer::*;
-pub use mask::{Combine, Drives, Mask, Near, NoiseKind, NoiseMask, Quantity, Response};
+pub use mask::{Combine, Drives, Mask, Near, NoiseKind, NoiseMask, Quantity, Response, WindFrom};
 pub(crate) use motion::all_wind;
 pub use motion::{Clock, Frames, GustSettings, Motion, Wind};
 pub use paint::{Paint, PaintId, PaintStroke, PaintStrokeId, PaintTool};

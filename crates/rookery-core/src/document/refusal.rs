@@ -175,6 +175,11 @@ pub enum Refusal {
     /// A mask and its day do not go together.
     #[error("a mask that looks at hours of sun must say on which day, and no other mask may")]
     SunMissing,
+    /// A mask and its wind do not go together.
+    #[error(
+        "a mask that looks at shelter from the wind must say where that comes from, and no other mask may"
+    )]
+    WindMissing,
     /// A day that no year of 365 days has.
     #[error("the year has no day {day} in month {month}")]
     NoSuchDay {

@@ -125,6 +125,7 @@ impl Mask {
             shot: None,
             picture: None,
             sun: None,
+            wind: None,
             enabled: true,
             response,
             strength: 1.0,

@@ -26,6 +26,6 @@ pub use picture_field::PictureField;
 pub use quantity::{MaskSpread, spread, values_at};
 pub use redrawn::{LookedAt, Redrawn};
 pub use response::{is_level, response_at};
-pub use source::{Asks, Sampled, Source, Span, Words, band, number, source, water_distance_m};
+pub use source::{Asks, Beside, Sampled, Source, Span, Words, band, number, source, water_distance_m};
 pub use steady_near::SteadyNear;
 pub use view_field::ViewField;

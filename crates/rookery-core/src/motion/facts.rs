@@ -1,9 +1,12 @@
 //! All that is known of a scene's motion: what the view needs to draw any moment, and what an artist asks.
 
 use super::{Beaufort, Canopy, Gusts, GustsNow, Profile, Push, Sway, Wave, beaufort};
+use crate::air::Flow;
 use crate::document::{Document, Layer, LayerId, SpeciesId};
 use crate::planting::Plant;
+use glam::Vec3;
 use serde::Serialize;
+use std::sync::Arc;
 
 /// Heights that the profile is told at, metres.
 const HEIGHTS_M: [f32; 11] = [0.1, 0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 7.5, 10.0, 15.0, 20.0];
@@ -33,6 +36,9 @@ pub struct MotionFacts {
     pub waves: [Wave; super::WAVES],
     /// What blows on each layer that is shown.
     pub layers: Vec<LayerMotion>,
+    /// How ground and obstacles change the wind; as over level ground when none.
+    #[serde(skip)]
+    pub flow: Option<Arc<Flow>>,
 }
 
 /// Mean speed at a height.
@@ -43,6 +49,28 @@ pub struct SpeedAt {
     pub height_m: f32,
     /// Metres a second.
     pub speed_m_per_s: f32,
+}
+
+/// The mean wind over a point of the ground.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct WindAt {
+    /// From below.
+    pub heights: Vec<WindHere>,
+}
+
+/// The mean wind at a height over a point of the ground.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct WindHere {
+    /// Over the ground, metres.
+    pub height_m: f32,
+    /// So many times the speed at that height over level ground: below 1 in shelter, above on brows.
+    pub times: f32,
+    /// Metres a second.
+    pub speed_m_per_s: f32,
+    /// Where it comes from there, degrees clockwise from north.
+    pub from_deg: f32,
 }
 
 /// What blows on a layer.
@@ -108,7 +136,28 @@ impl MotionFacts {
             strength,
             waves: gusts.waves,
             layers: layers.collect(),
+            flow: None,
         }
+    }
+
+    /// The same in the wind over a land.
+    pub fn over(self, flow: Arc<Flow>) -> Self {
+        Self { flow: Some(flow), ..self }
+    }
+
+    /// The mean wind over a point of the ground, at some heights above it.
+    pub fn over_point(&self, point: Vec3) -> WindAt {
+        let profile = |h: f32| {
+            let above = self.profile.iter().position(|p| p.height_m >= h).unwrap_or(self.profile.len() - 1);
+            self.profile[above].speed_m_per_s
+        };
+        let at = |height_m: f32| {
+            let local = self.flow.as_ref().map_or(self.heading, |f| f.at(point + Vec3::Y * height_m));
+            let times = libm::hypotf(local[0], local[1]);
+            let from_deg = libm::atan2f(-local[0], local[1]).to_degrees().rem_euclid(360.0);
+            WindHere { height_m, times, speed_m_per_s: times * profile(height_m), from_deg }
+        };
+        WindAt { heights: [0.5, 2.0, 10.0].map(at).into() }
     }
 
     /// Where the tip of a plant of a layer is turned at a moment, radians towards x and z; nothing for what is stiff.
@@ -119,7 +168,9 @@ impl MotionFacts {
             return [0.0; 2];
         };
         let at = [plant.position_m.x, plant.position_m.z];
-        sway.turned(now, push, at, plant.size, plant.tint.to_le_bytes())
+        let met = plant.position_m + Vec3::Y * push.met_m;
+        let local = self.flow.as_ref().map(|f| f.at(met));
+        sway.turned(now, push, at, plant.size, plant.tint.to_le_bytes(), local)
     }
 }
 

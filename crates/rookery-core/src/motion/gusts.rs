@@ -5,6 +5,7 @@
 //! slope, correlation, repetition - is in the tests at the end.
 
 use super::spectrum::{Across, VonKarman};
+use crate::air::heading;
 use crate::document::Wind;
 use crate::math::hash::{pcg4d, unit};
 use crate::math::sine::{cos_turns, sin_turns};
@@ -137,9 +138,7 @@ impl Gusts {
                 swell_phase: h5,
             }
         });
-        let to = f64::from(wind.from_deg).to_radians();
-        // Blows to the other side of where it comes from; north is -z.
-        Self { waves, heading: [-libm::sin(to) as f32, libm::cos(to) as f32], wind: *wind }
+        Self { waves, heading: heading(wind.from_deg), wind: *wind }
     }
 
     /// The waves at a time, seconds. Phases are reduced in `f64`, so that an hour is as exact as a second.

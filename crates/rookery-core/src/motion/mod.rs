@@ -13,7 +13,7 @@ mod response;
 mod spectrum;
 
 pub use beaufort::{Beaufort, beaufort};
-pub use facts::{LayerMotion, MotionFacts, SpeciesMotion, SpeedAt, Standing};
+pub use facts::{LayerMotion, MotionFacts, SpeciesMotion, SpeedAt, Standing, WindAt, WindHere};
 pub use glsl::glsl;
 pub use gusts::{Gusts, GustsNow, WAVES, Wave, WaveNow};
 pub use profile::{Canopy, Profile};

@@ -46,6 +46,10 @@ pub struct Push {
     pub unrest: f32,
     /// The same across the wind.
     pub aside: f32,
+    /// How high above their foot they meet the wind, metres.
+    pub met_m: f32,
+    /// The power of its speed that they are pushed by.
+    pub power: f32,
 }
 
 impl Species {
@@ -78,12 +82,23 @@ impl Sway {
             load: 4.0 / 3.0 * self.lean * libm::powf(speed / 10.0, power),
             unrest: power * strength,
             aside: strength,
+            met_m: height_m * MET_AT,
+            power,
         }
     }
 
     /// Where the tip of a plant at a place of the plan is turned, radians towards x and z. `size` is that of the plant, `own` two numbers
-    /// of its own, 0 to 255: no two sway alike.
-    pub fn turned(&self, now: &GustsNow, push: &Push, [x, z]: [f32; 2], size: f32, own: [u8; 2]) -> [f32; 2] {
+    /// of its own, 0 to 255: no two sway alike. `local` is the mean wind there against that over level ground, x and z; the same as there
+    /// when none.
+    pub fn turned(
+        &self,
+        now: &GustsNow,
+        push: &Push,
+        [x, z]: [f32; 2],
+        size: f32,
+        own: [u8; 2],
+        local: Option<[f32; 2]>,
+    ) -> [f32; 2] {
         let [u, v, w] = spread(own);
         let hz = self.hz / size * (1.0 + OWN_HZ * u);
         let [along, across] = now.frame(x + OWN_M * v, z + OWN_M * w);
@@ -97,11 +112,20 @@ impl Sway {
             main += wave.amplitude * answer;
             side += wave.aside * answer;
         }
-        let a = push.load * (1.0 + push.unrest * main);
-        let b = push.load * push.aside * side;
+        let ([hx, hz], load) = match local {
+            None => (now.heading, push.load),
+            Some([lx, lz]) => {
+                let times = (lx * lx + lz * lz).sqrt();
+                if times < 1e-6 {
+                    return [0.0; 2];
+                }
+                ([lx / times, lz / times], push.load * libm::powf(times, push.power))
+            }
+        };
+        let a = load * (1.0 + push.unrest * main);
+        let b = load * push.aside * side;
         let far = (a * a + b * b).sqrt();
         let held = 1.0 / libm::powf(1.0 + libm::powf(far / self.most_rad, SOFT), 1.0 / SOFT);
-        let [hx, hz] = now.heading;
         [(a * hx - b * hz) * held, (a * hz + b * hx) * held]
     }
 }
@@ -160,8 +184,9 @@ mod tests {
             for time in [1.0, 7.3] {
                 let now = gusts.at(time);
                 // So small a push that nothing is held back.
-                let push = Push { speed_m_per_s: 6.0, load: 1e-4, unrest: 1.0, aside: 0.0 };
-                let [x, z] = s.turned(&now, &push, [30.0, 40.0], 1.0, [127, 127]);
+                let push =
+                    Push { speed_m_per_s: 6.0, load: 1e-4, unrest: 1.0, aside: 0.0, ..Push::default() };
+                let [x, z] = s.turned(&now, &push, [30.0, 40.0], 1.0, [127, 127], None);
                 let along = f64::from(x * now.heading[0] + z * now.heading[1]) / 1e-4 - 1.0;
                 let [u, v, w] = spread([127, 127]);
                 let own = Sway { hz: s.hz * (1.0 + OWN_HZ * u), ..s };
@@ -177,14 +202,14 @@ mod tests {
         now.waves = Default::default();
         now.waves[0].amplitude = 1.0;
         now.waves[0].hz = 1.5;
-        let push = Push { speed_m_per_s: 6.0, load: 1e-4, unrest: 1.0, aside: 0.0 };
+        let push = Push { speed_m_per_s: 6.0, load: 1e-4, unrest: 1.0, aside: 0.0, ..Push::default() };
         let own = [127, 127];
         let hz = 1.5 / (1.0 + OWN_HZ * (127.0 / 127.5 - 1.0));
         let s = sway(hz, 0.1);
         let swing = (0..400)
             .map(|i| {
                 now.waves[0].phase = i as f32 / 400.0;
-                let [x, z] = s.turned(&now, &push, [0.0, 0.0], 1.0, own);
+                let [x, z] = s.turned(&now, &push, [0.0, 0.0], 1.0, own, None);
                 ((x * now.heading[0] + z * now.heading[1]) / 1e-4 - 1.0).abs()
             })
             .fold(0.0, f32::max);
@@ -197,8 +222,8 @@ mod tests {
         let now = Gusts::new(&calm).at(3.0);
         let s = sway(2.0, 0.12);
         for load in [0.001_f32, 0.01, 0.5, 5.0, 1e4] {
-            let push = Push { speed_m_per_s: 6.0, load, unrest: 0.0, aside: 0.0 };
-            let [x, z] = s.turned(&now, &push, [5.0, 5.0], 1.0, [3, 200]);
+            let push = Push { speed_m_per_s: 6.0, load, unrest: 0.0, aside: 0.0, ..Push::default() };
+            let [x, z] = s.turned(&now, &push, [5.0, 5.0], 1.0, [3, 200], None);
             let angle = (x * x + z * z).sqrt();
             assert!(angle <= MOST_TILT + 1e-5, "{load}: {angle}");
             if load <= 0.01 {
@@ -211,7 +236,7 @@ mod tests {
     fn neighbours_are_not_in_step() {
         let gusts = Gusts::new(&wind(0.25));
         let s = sway(2.0, 0.12);
-        let push = Push { speed_m_per_s: 6.0, load: 0.2, unrest: 0.5, aside: 0.25 };
+        let push = Push { speed_m_per_s: 6.0, load: 0.2, unrest: 0.5, aside: 0.25, ..Push::default() };
         let (mut both, mut a2, mut b2) = (0.0, 0.0, 0.0);
         let mean = s.turned(
             &Gusts::new(&wind(0.0)).at(0.0),
@@ -219,11 +244,12 @@ mod tests {
             [0.0; 2],
             1.0,
             [9, 9],
+            None,
         )[0];
         for step in 0..2000 {
             let now = gusts.at(f64::from(step) * 0.3);
-            let a = s.turned(&now, &push, [10.0, 10.0], 1.0, [20, 230])[0] - mean;
-            let b = s.turned(&now, &push, [10.1, 10.0], 1.0, [240, 15])[0] - mean;
+            let a = s.turned(&now, &push, [10.0, 10.0], 1.0, [20, 230], None)[0] - mean;
+            let b = s.turned(&now, &push, [10.1, 10.0], 1.0, [240, 15], None)[0] - mean;
             both += a * b;
             a2 += a * a;
             b2 += b * b;
@@ -251,5 +277,20 @@ mod tests {
         assert!(push("sessile-oak").speed_m_per_s > 1.5 * push("fescue").speed_m_per_s);
         assert_eq!(find("marram").sway().unwrap().pushed(&profile, 0.25, 0.8, 0.0).load, 0.0);
         assert!(find("boulder").sway().is_none());
+    }
+
+    #[test]
+    fn where_the_wind_is_quicker_plants_lean_further_and_where_it_turns_they_lean_that_way() {
+        let now = Gusts::new(&wind(0.0)).at(3.0);
+        let s = sway(2.0, 0.12);
+        let push = Push { load: 0.02, power: 1.5, ..Push::default() };
+        let at = |local| s.turned(&now, &push, [5.0, 5.0], 1.0, [3, 200], local);
+        let far = |[x, z]: [f32; 2]| (x * x + z * z).sqrt();
+        let level = at(None);
+        assert!(far(at(Some(now.heading))) / far(level) - 1.0 < 1e-4);
+        assert!((far(at(Some([1.4, 0.0]))) / far(level) - 1.4_f32.powf(1.5)).abs() < 0.03);
+        let [x, z] = at(Some([0.0, 0.5]));
+        assert!(x.abs() < 1e-6 && z > 0.0);
+        assert_eq!(at(Some([0.0, 0.0])), [0.0; 2]);
     }
 }

@@ -2,9 +2,10 @@
 
 use super::clearance::fit::{Details, Fits, fits};
 use super::{AmountIn, GrowError, Growth, Reason, Refused, Tally, host_model, layer_on};
-use crate::cancel::CancelToken;
-use crate::document::{Document, GroundId, Layer, LayerId, Obstacle};
-use crate::ground::{Frame, GroundRef};
+use crate::air::{Flow, heading};
+use crate::cancel::{CancelToken, Cancelled};
+use crate::document::{Document, GroundId, Layer, LayerId, Obstacle, WindFrom};
+use crate::ground::{Frame, GroundRef, Terrain};
 use crate::habitat::Given;
 use crate::nursery::Mesh;
 use crate::planting::Rules;
@@ -145,6 +146,23 @@ impl Sowing<'_, '_> {
         Ok(growth)
     }
 
+    /// The mean wind from a side over all that is shown but what grows.
+    fn flow(&self, wind: WindFrom) -> Result<Flow, Cancelled> {
+        let d = self.document;
+        let land = (self.model)(GroundId::LAND);
+        // A scene may do without the land.
+        let none = Terrain::new(2, 2, glam::Vec2::ONE, vec![0.0; 4]).ok();
+        let terrain = land.as_ref().and_then(GroundRef::terrain).or(none.as_ref());
+        let beside = d.ground_ids().into_iter().filter(|id| *id != GroundId::LAND);
+        let shown = beside.filter(|id| d.placed(*id).is_none_or(|g| !g.hidden));
+        let mut bodies: Vec<Mesh> =
+            shown.filter_map(|id| Some((self.model)(id)?.mesh(&d.frame(id)))).collect();
+        bodies.extend(d.obstacles.iter().filter(|o| !o.hidden).filter_map(|o| (self.obstacle)(o)));
+        let bodies: Vec<&Mesh> = bodies.iter().collect();
+        let terrain = terrain.expect("four heights make a terrain");
+        Flow::over_scene(d, terrain, &bodies, heading(wind.from_deg), self.cancel)
+    }
+
     /// The masks of a layer on a ground, and what it keeps clear of there.
     ///
     /// # Errors
@@ -153,8 +171,16 @@ impl Sowing<'_, '_> {
         let plants = |other: &Layer| self.layer(other);
         let land = (self.model)(GroundId::LAND);
         let land = land.as_ref().and_then(GroundRef::terrain);
-        let given =
-            Given::compute(self.document, layer, (id, ground), land, self.obstacle, plants, self.cancel)?;
+        let flow = |wind: WindFrom| self.flow(wind).map(Some);
+        let given = Given::compute(
+            self.document,
+            layer,
+            (id, ground),
+            (land, &flow),
+            self.obstacle,
+            plants,
+            self.cancel,
+        )?;
         Ok(Rules::on(self.document, layer, id, ground.groups(), &given))
     }
 

@@ -2,17 +2,21 @@
 
 use super::clearance::claimed;
 use super::{Growth, Plant};
+use crate::air::Flow;
 use crate::cancel::{CancelToken, Cancelled};
-use crate::document::{Document, GroundId, Layer, Obstacle};
+use crate::document::{Document, GroundId, Layer, Obstacle, WindFrom};
 use crate::ground::{GroundRef, Terrain};
-use crate::habitat::{Crowns, Given, Needs};
+use crate::habitat::{Beside, Crowns, Given, Needs, Sampled};
 use crate::math::mesh_distance::MeshDistance;
 use crate::nursery::Mesh;
 use std::sync::Arc;
 
+/// The mean wind over a scene by where it comes from; none where it is not known.
+pub type Blowing<'a> = dyn Fn(WindFrom) -> Result<Option<Flow>, Cancelled> + 'a;
+
 impl Given {
     /// Computes all of it. `obstacle` gives the mesh of an obstacle where it stands, `plants` what grows in a layer; `land` is the
-    /// land of the scene, if there is any.
+    /// land of the scene, if there is any, and `flow` the mean wind from a side over all of it.
     ///
     /// # Errors
     /// Those of `plants`, and when the work is stopped.
@@ -20,7 +24,7 @@ impl Given {
         document: &Document,
         layer: &Layer,
         (id, ground): (GroundId, &GroundRef<'_>),
-        land: Option<&Terrain>,
+        (land, flow): (Option<&Terrain>, &Blowing<'_>),
         obstacle: impl Fn(&Obstacle) -> Option<Mesh>,
         plants: impl Fn(&Layer) -> Result<Arc<Growth>, E>,
         cancel: &CancelToken,
@@ -28,7 +32,9 @@ impl Given {
         let needs = Needs::new(document, layer);
         let mut given = Self::default();
         for what in &needs.sampled {
-            if let Some(values) = what.compute(document, id, ground, land, cancel)? {
+            let flow = if let Sampled::Wind(wind) = what { flow(*wind)? } else { None };
+            let beside = Beside { land, flow: flow.as_ref() };
+            if let Some(values) = what.compute(document, id, ground, beside, cancel)? {
                 given.sampled.push((*what, Arc::new(values)));
             }
         }

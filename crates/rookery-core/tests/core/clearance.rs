@@ -372,7 +372,7 @@ fn growing_again_after_a_dab_is_growing_anew_where_plants_keep_clear() {
             d,
             layer,
             (GroundId::LAND, &GroundRef::Terrain(&ground)),
-            None,
+            (None, &|_| Ok(None)),
             |_| None,
             plants,
             &CancelToken::default(),

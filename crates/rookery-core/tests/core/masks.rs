@@ -1,12 +1,13 @@
 //! Masks that look at more than the ground under a point: each against an answer worked out another way.
 
 use glam::{Vec2, Vec3};
+use rookery_core::air::{Flow, heading};
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::outline::OutlineLine;
 use rookery_core::ground::{
     GroundModel, GroundRef, MeshModel, MeshStanding, Reading, Surface, made, noise_terrain, obstacle,
 };
-use rookery_core::habitat::{Given, Needs, Sampled, reach_of_stroke, water_distance_m};
+use rookery_core::habitat::{Beside, Given, Needs, Sampled, reach_of_stroke, water_distance_m};
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::Rules;
 use rookery_core::planting::{Plant, grow_everywhere, grow_with, regrow};
@@ -154,7 +155,7 @@ fn the_height_above_water_is_that_over_the_nearest_water() {
     let cancel = CancelToken::default();
     let over = |d: &Document| {
         let ground = GroundRef::Terrain(&SCENE.1);
-        Sampled::OverWater.compute(d, GroundId::LAND, &ground, None, &cancel).unwrap().unwrap()
+        Sampled::OverWater.compute(d, GroundId::LAND, &ground, Beside::default(), &cancel).unwrap().unwrap()
     };
     let all = || (0..t.nx() * t.nz()).map(|i| t.vertex(i % t.nx(), i / t.nx()));
     let mut wet: Vec<(Vec2, f32)> = Vec::new();
@@ -216,6 +217,59 @@ fn plants_stand_where_the_way_downhill_says() {
         &Command::EditLayer { id: LayerId(1), edit: LayerEdit::Masks { value: vec![water] } },
     );
     assert!(refused.unwrap_err().to_string().contains("to a track or an outline"));
+}
+
+/// In the lee of a wind from the south-west: every plant against the wind worked out over the same land.
+#[test]
+fn plants_stand_in_the_shelter_of_the_wind_that_mostly_blows() {
+    let in_lee = |from_deg: f32| Mask {
+        wind: Some(WindFrom { from_deg }),
+        ..Mask::band(MaskId(1), Quantity::Wind, [0.0, 0.0, 0.8, 0.8])
+    };
+    let never = CancelToken::default();
+    let bodies: Vec<Mesh> = SCENE.0.obstacles.iter().filter_map(obstacle_of).collect();
+    let bodies: Vec<&Mesh> = bodies.iter().collect();
+    let flow = |from_deg: f32| {
+        Flow::over_scene(&SCENE.0, &SCENE.1.terrain, &bodies, heading(from_deg), &never).unwrap()
+    };
+    let times = |flow: &Flow, p: &Plant| {
+        let [x, z] = flow.at(p.position_m + Vec3::Y);
+        x.hypot(z)
+    };
+    let west = flow(240.0);
+    let plants = grown(&with(in_lee(240.0)), LayerId(1));
+    assert!(plants.len() > 100, "{}", plants.len());
+    // It is told at the samples of the ground, and read between them.
+    let off = plants.iter().filter(|p| times(&west, p) > 0.88).count();
+    assert!(off * 50 < plants.len(), "{off} of {} stand in the wind", plants.len());
+    let anywhere = grown(&with(Mask { enabled: false, ..in_lee(240.0) }), LayerId(1));
+    let mean = |plants: &[Plant]| plants.iter().map(|p| times(&west, p)).sum::<f32>() / plants.len() as f32;
+    assert!(mean(&plants) + 0.15 < mean(&anywhere), "{} for {}", mean(&plants), mean(&anywhere));
+    // Those in the lee of a wind from the other side are others.
+    let other = grown(&with(in_lee(60.0)), LayerId(1));
+    let both = plants.iter().filter(|p| other.iter().any(|o| o.id == p.id)).count();
+    assert!(both * 10 < plants.len().max(other.len()) * 9, "{both} of {} and {}", plants.len(), other.len());
+
+    // The wind of the scene's motion plays no part; that of the mask does, and so do obstacles.
+    let keyed = |d: Document| {
+        let layer = d.layer(LayerId(1)).unwrap().clone();
+        Keyed::new(d).layer_key(&layer)
+    };
+    let mut blown = with(in_lee(240.0));
+    let before = keyed(blown.clone());
+    blown.motion.wind.from_deg = 10.0;
+    assert_eq!(keyed(blown.clone()), before);
+    blown.obstacles[0].x_m += 3.0;
+    assert_ne!(keyed(blown), before);
+    assert_ne!(keyed(with(in_lee(241.0))), before);
+    for (mask, why) in [
+        (Mask { wind: None, ..in_lee(0.0) }, "must say where that comes from"),
+        (in_lee(400.0), "where the wind mostly comes from is 400"),
+    ] {
+        let edit = LayerEdit::Masks { value: vec![mask] };
+        let refused = apply(&SCENE.0, &Command::EditLayer { id: LayerId(1), edit });
+        assert!(refused.unwrap_err().to_string().contains(why));
+    }
 }
 
 #[test]

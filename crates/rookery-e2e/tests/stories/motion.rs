@@ -1,9 +1,13 @@
 //! The wind is set, played and scrubbed, and the graphics turn plants as core does.
 
 use fantoccini::key::Key;
+use glam::Vec3;
+use rookery_core::air::Flow;
+use rookery_core::cancel::CancelToken;
 use rookery_core::motion::{Gusts, Push, Sway};
-use rookery_core::scene::{GustSettings, Wind};
+use rookery_core::scene::{Document, GustSettings, Wind};
 use rookery_e2e::{Done, Page};
+use rookery_formats::{ground_model, obstacle_mesh};
 use serde_json::Value;
 
 async fn get(page: &Page, path: &str) -> Done<Value> {
@@ -60,6 +64,9 @@ async fn the_wind_is_set_played_and_scrubbed_and_plants_turn_as_core_says() -> D
     page.saved().await?;
     page.until("the gale", &format!("{said}.includes('gale')")).await?;
     page.press("Stop, back to the start").await?;
+    page.find("[data-testid=show-wind]").await?.click().await?;
+    page.until("the wind over the land", "return !!document.querySelector('[data-testid=wind-legend]')")
+        .await?;
     scrub(&page, "2.50").await?;
     page.until(
         "a picture at rest",
@@ -87,7 +94,14 @@ async fn the_wind_is_set_played_and_scrubbed_and_plants_turn_as_core_says() -> D
     assert!((wind.speed_m_per_s - 18.0).abs() < 1e-6);
     // The moment is on the beat of the pictures.
     let now = Gusts::new(&wind).at(2.5);
-    let (mut compared, mut worst) = (0, 0.0_f32);
+    // The mean wind over the same land, worked out here.
+    let document: Document = serde_json::from_value(scene["document"].clone())?;
+    let ground = ground_model(&document, |_| None)?;
+    let bodies = document.obstacles.iter().map(|o| obstacle_mesh(&document, o, &ground.terrain, |_| None));
+    let bodies: Vec<_> = bodies.collect::<Result<_, _>>()?;
+    let bodies: Vec<_> = bodies.iter().collect();
+    let flow = Flow::over_scene(&document, &ground.terrain, &bodies, now.heading, &CancelToken::default())?;
+    let (mut compared, mut worst, mut changed) = (0, 0.0_f32, 0.0_f32);
     for layer in facts["layers"].as_array().into_iter().flatten() {
         for told in layer["species"].as_array().into_iter().flatten() {
             let (s, p) = (&told["sway"], &told["push"]);
@@ -106,6 +120,8 @@ async fn the_wind_is_set_played_and_scrubbed_and_plants_turn_as_core_says() -> D
                 load: number(p, "load"),
                 unrest: number(p, "unrest"),
                 aside: number(p, "aside"),
+                met_m: number(p, "met_m"),
+                power: number(p, "power"),
             };
             let name = format!("{} {}", layer["id"], told["species"].as_str().unwrap_or_default());
             let drawn = page
@@ -122,7 +138,9 @@ async fn the_wind_is_set_played_and_scrubbed_and_plants_turn_as_core_says() -> D
             let (place, tint, theta) = (list("place"), list("tint"), list("theta"));
             for (i, at) in place.chunks_exact(4).enumerate() {
                 let own = [tint[i * 4] as u8, tint[i * 4 + 1] as u8];
-                let [x, z] = sway.turned(&now, &push, [at[0], at[2]], at[3], own);
+                let local = flow.at(Vec3::new(at[0], at[1] + push.met_m, at[2]));
+                changed = changed.max((local[0].hypot(local[1]) - 1.0).abs());
+                let [x, z] = sway.turned(&now, &push, [at[0], at[2]], at[3], own, Some(local));
                 let off = (x - theta[i * 2]).abs().max((z - theta[i * 2 + 1]).abs());
                 worst = worst.max(off);
                 compared += 1;
@@ -131,6 +149,7 @@ async fn the_wind_is_set_played_and_scrubbed_and_plants_turn_as_core_says() -> D
     }
     // A turn of a thousandth is a millimetre at the tip of what is a metre high.
     assert!(compared > 300, "{compared} plants are drawn");
+    assert!(changed > 0.1, "the land changes the wind by {changed} at most");
     assert!(worst < 1e-3, "the graphics are off by {worst} radians among {compared} plants");
 
     // Held out of the wind, a layer stands; undone, it sways again; and all of it is undone.
@@ -199,5 +218,35 @@ async fn a_still_shows_the_moment_of_the_timeline_and_a_run_of_frames_plays_as_i
         "return document.querySelector('[data-testid=take-still]')?.textContent.trim() === 'Take a still'",
     )
     .await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn plants_seek_the_shelter_of_the_wind_and_the_ground_tells_how_it_blows() -> Done {
+    let page = Page::open().await?;
+    page.press("Planting").await?;
+    page.press("Fescue turf").await?;
+    let before = page.placed_at_rest().await?;
+    page.find("[data-testid=add-mask]").await?.click().await?;
+    page.find("[data-testid=add-wind-mask]").await?.click().await?;
+    let lee = page.placed(Some(before)).await?;
+    assert!(lee > 0.1 * before && lee < 0.8 * before, "{before} became {lee}");
+    // From the other side other ground lies in the lee.
+    page.type_number("mask-wind-from", "70").await?;
+    let other = page.placed(Some(lee)).await?;
+    assert!(other < 0.9 * before, "{before} became {other}");
+    // The wind that is played is another matter.
+    page.press("Motion").await?;
+    page.type_number("wind-from", "10").await?;
+    page.saved().await?;
+    page.press("Ask the ground").await?;
+    page.click_at("[data-testid=view]", 0, 60).await?;
+    page.until(
+        "the wind there",
+        "return document.querySelectorAll('[data-testid=wind-here] tr').length === 3",
+    )
+    .await?;
+    page.press("Planting").await?;
+    assert_eq!(page.placed_at_rest().await?, other);
     page.close().await
 }

@@ -5,6 +5,7 @@
 
 mod card;
 mod fits;
+mod flow;
 mod ground;
 mod mask;
 mod mesh;
@@ -15,6 +16,7 @@ mod reading;
 
 pub use card::encode_cards;
 pub use fits::encode_fits;
+pub use flow::encode_flow;
 pub use ground::{VIEW_SAMPLES, encode_ground};
 pub use mask::encode_mask;
 pub use mesh::{encode_forms, encode_mesh};

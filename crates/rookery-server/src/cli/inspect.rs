@@ -44,7 +44,7 @@ fn space(text: &str) -> Result<Vec3, Failure> {
     parts.map(Vec3::from).ok_or_else(bad)
 }
 
-fn point(text: &str) -> Result<(f32, f32), Failure> {
+pub(super) fn point(text: &str) -> Result<(f32, f32), Failure> {
     let parts =
         text.split_once(',').and_then(|(x, z)| Some((x.trim().parse().ok()?, z.trim().parse().ok()?)));
     parts.ok_or_else(|| Failure::bad(format!("\u{201c}{text}\u{201d} is not a point; write X,Z in metres")))

@@ -71,6 +71,9 @@ enum Task {
         /// Seconds from the start.
         #[arg(long, default_value_t = 0.0, allow_hyphen_values = true)]
         time: f64,
+        /// A point of the land, metres: tells the mean wind over it.
+        #[arg(long, value_name = "X,Z", allow_hyphen_values = true)]
+        at: Option<String>,
     },
     /// Ask a point of the ground why each layer grows there or does not (JSON).
     Probe {
@@ -256,7 +259,7 @@ impl Cli {
             Task::Nursery(task) => nursery::run(task),
             Task::Grow { scene, out, report } => grow::grow(&scene, &out, report.as_deref()),
             Task::Measure { scene } => grow::measure(&scene),
-            Task::Motion { scene, time } => motion::motion(&scene, time),
+            Task::Motion { scene, time, at } => motion::motion(&scene, time, at.as_deref()),
             Task::Probe { scene, at, ground } => inspect::probe(&scene, &at, ground),
             Task::Responses { scene, layer, beside } => grow::responses(&scene, layer, &beside),
             Task::Render { scene, shot, size, samples, time, frames, rate, out } => {

@@ -1,7 +1,9 @@
 //! How a scene file moves.
 
 use super::failure::{Failure, print_json};
-use super::scene_file::{document, grounds, grown, with_species};
+use super::inspect::point;
+use super::scene_file::{document, flow, grounds, grown, obstacles, with_species};
+use glam::Vec3;
 use rookery_core::motion::{Gusts, LayerMotion, MotionFacts, Standing};
 use rookery_core::scene::Layer;
 use serde::Serialize;
@@ -25,8 +27,8 @@ struct Leaning {
     turned_deg: [f32; 3],
 }
 
-/// Tells how a scene moves, and how its plants stand at a time.
-pub(super) fn motion(path: &Path, time_s: f64) -> Result<(), Failure> {
+/// Tells how a scene moves, and how its plants stand at a time; or the mean wind over a point of the land.
+pub(super) fn motion(path: &Path, time_s: f64, at: Option<&str>) -> Result<(), Failure> {
     let scene = with_species(path, document(path)?)?;
     if !(0.0..=3600.0).contains(&time_s) {
         return Err(Failure::bad(format!("a time is 0 to 3600 seconds; {time_s} is not")));
@@ -35,7 +37,9 @@ pub(super) fn motion(path: &Path, time_s: f64) -> Result<(), Failure> {
     let grown = grown(path, &scene, &grounds, |l| l.visible)?;
     let standing: Vec<Standing> =
         grown.iter().map(|(l, g)| (l, g.plants.as_slice(), g.tally.covered())).collect();
-    let facts = MotionFacts::of(&scene, &standing);
+    let obstacles = obstacles(path, &scene, &grounds)?;
+    let flow = flow(&scene, &grounds, &obstacles)?;
+    let facts = MotionFacts { flow, ..MotionFacts::of(&scene, &standing) };
     let now = Gusts::new(&scene.motion.wind).at(time_s);
     let turned = |layer: &LayerMotion, (l, plants, _): &(&Layer, &[rookery_core::planting::Plant], f32)| {
         let all = plants.iter().map(|p| {
@@ -48,6 +52,14 @@ pub(super) fn motion(path: &Path, time_s: f64) -> Result<(), Failure> {
         let low = if plants.is_empty() { 0.0 } else { low };
         Leaning { layer: l.name.clone(), plants: plants.len(), turned_deg: [low, mean, high] }
     };
+    if let Some(at) = at {
+        let (x, z) = point(at)?;
+        let half = grounds.land.terrain.size_m() * 0.5;
+        if scene.ground.absent || !(x.abs() <= half.x && z.abs() <= half.y) {
+            return Err(Failure::bad(format!("the point {x}, {z} is not on the ground")));
+        }
+        return print_json(&facts.over_point(Vec3::new(x, grounds.land.terrain.height_at(x, z), z)));
+    }
     let leaning = facts.layers.iter().zip(&standing).map(|(m, s)| turned(m, s)).collect();
     print_json(&Told { time_s, facts: facts.clone(), leaning })
 }

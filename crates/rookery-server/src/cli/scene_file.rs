@@ -3,6 +3,7 @@
 use super::Failure;
 use super::failure::read;
 use crate::routes::handoff::GrownWhole;
+use rookery_core::air::{Flow, heading};
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{AnyGround, GroundModel, GroundRef};
 use rookery_core::habitat::Needs;
@@ -91,6 +92,26 @@ impl Grounds {
             })
             .collect()
     }
+}
+
+/// The mean wind over the land and what stands on it; none in a calm.
+pub(super) fn flow(
+    document: &Document,
+    grounds: &Grounds,
+    obstacles: &[(String, Mesh)],
+) -> Result<Option<Arc<Flow>>, Failure> {
+    let wind = &document.motion.wind;
+    if wind.speed_m_per_s == 0.0 {
+        return Ok(None);
+    }
+    let beside = document.ground_ids().into_iter().filter(|id| *id != GroundId::LAND);
+    let shown = beside.filter(|id| document.placed(*id).is_none_or(|g| !g.hidden));
+    let beside: Vec<Mesh> =
+        shown.filter_map(|id| Some(grounds.get(document, id)?.mesh(&document.frame(id)))).collect();
+    let bodies: Vec<&Mesh> = beside.iter().chain(obstacles.iter().map(|(_, mesh)| mesh)).collect();
+    let never = CancelToken::default();
+    let flow = Flow::over_scene(document, &grounds.land.terrain, &bodies, heading(wind.from_deg), &never);
+    Ok(Some(Arc::new(flow.map_err(Failure::other)?)))
 }
 
 /// Makes the grounds from their settings and their files.

@@ -3,7 +3,7 @@
 use super::{Growths, SharedGround};
 use crate::db::Db;
 use crate::error::ApiError;
-use rookery_core::habitat::{Given, Needs, Sampled};
+use rookery_core::habitat::{Beside, Given, Needs, Sampled};
 use rookery_core::planting::GrowError;
 use rookery_core::planting::clearance::claimed;
 use rookery_core::planting::{Rules, crowns};
@@ -83,17 +83,27 @@ impl Growths {
         let looks_down = id.is_water() && what == Sampled::Depth && !document.ground.absent;
         let beneath = looks_down.then(|| document.land_key().to_string());
         let land = if looks_down { Some(self.ground(db, document).await?) } else { None };
+        let wind = match what {
+            Sampled::Wind(wind) => Some(self.flow(db, document, wind.from_deg).await?),
+            _ => None,
+        };
+        let blows = match what {
+            Sampled::Wind(wind) => Some(document.flow_key(wind.from_deg).to_string()),
+            _ => None,
+        };
         let key = content_key(
             "on ground",
-            &(own.to_string(), name, document.ground.water_m, &document.waters, beneath),
+            &(own.to_string(), name, document.ground.water_m, &document.waters, beneath, blows),
         );
         let make = async {
             let (scene, ground) = (Document::clone(document), ground.clone());
             self.pool()
                 .run(move |cancel| {
-                    let land = land.as_ref().map(|model| &model.terrain);
-                    let values =
-                        what.compute(&scene, id, &ground.as_ref(), land, cancel).map_err(GrowError::from)?;
+                    let beside =
+                        Beside { land: land.as_ref().map(|model| &model.terrain), flow: wind.as_deref() };
+                    let values = what
+                        .compute(&scene, id, &ground.as_ref(), beside, cancel)
+                        .map_err(GrowError::from)?;
                     let values = values.unwrap_or_default();
                     let bytes = size_of_val(values.as_slice());
                     Ok((values, bytes))

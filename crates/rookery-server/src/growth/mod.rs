@@ -8,6 +8,7 @@ mod curves;
 mod evens;
 mod findings;
 mod fits;
+mod flow;
 mod given;
 mod imports;
 mod land;
@@ -34,6 +35,7 @@ use axum::body::Bytes;
 use curves::Drawn;
 use evens::Evens;
 use local::Lasts;
+use rookery_core::air::Flow;
 use rookery_core::ground::{AnyGround, GroundModel};
 use rookery_core::habitat::Crowns;
 use rookery_core::math::mesh_distance::MeshDistance;
@@ -74,6 +76,8 @@ pub struct Growths {
     balls: Slots<Crowns>,
     /// Plants with forms of their own.
     fits: Slots<Fits>,
+    /// The mean wind over the land, by the side it comes from.
+    flows: Slots<Flow>,
     /// What is sent to browsers, as it is sent.
     buffers: Slots<Bytes>,
     evens: Arc<Evens>,
@@ -107,6 +111,7 @@ impl Growths {
             pictures: Slots::new(&store, "picture"),
             balls: Slots::new(&store, "balls"),
             fits: Slots::new(&store, "fits"),
+            flows: Slots::new(&store, "flow"),
             buffers: Slots::new(&store, "buffer"),
             evens: Arc::new(Evens::new(&store)),
             store,

@@ -3,6 +3,7 @@
 use crate::app::App;
 use crate::error::ApiError;
 use crate::growth::Pool;
+use rookery_core::air::Flow;
 use rookery_core::cancel::CancelToken;
 use rookery_core::motion::{MotionFacts, Standing};
 use rookery_core::planting::clearance::fit::{FINE, Fits};
@@ -18,6 +19,8 @@ pub(super) struct Ready {
     grown: Vec<(Layer, Arc<Growth>, Arc<Fits>)>,
     scene: RenderScene,
     shot: Shot,
+    /// The mean wind over the land; none in a calm.
+    flow: Option<Arc<Flow>>,
 }
 
 impl Ready {
@@ -31,12 +34,17 @@ impl Ready {
             let fits = app.growths.fits(&app.db, &scene, layer, FINE).await?;
             grown.push((layer.clone(), app.growths.plants(&app.db, &scene, layer).await?, fits));
         }
+        let wind = scene.motion.wind;
+        let flow = match wind.speed_m_per_s > 0.0 {
+            true => Some(app.growths.flow(&app.db, &scene, wind.from_deg).await?),
+            false => None,
+        };
         let document = app.growths.with_species(&app.db, Document::clone(&scene)).await?;
         pool.run(move |_| {
             let light = Light::new(&shot);
             let waters = Water::all_in(&document);
             let scene = RenderScene::new(grounds, waters, obstacles, &document, &layers(&grown), light);
-            Ok(Self { document, grown, scene, shot })
+            Ok(Self { document, grown, scene, shot, flow })
         })
         .await
     }
@@ -52,7 +60,7 @@ impl Ready {
         if let Some(time_s) = time_s {
             let standing: Vec<Standing> =
                 self.grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
-            let facts = MotionFacts::of(&self.document, &standing);
+            let facts = MotionFacts { flow: self.flow.clone(), ..MotionFacts::of(&self.document, &standing) };
             let moment = Moment::new(&self.document, &facts, time_s, &self.shot);
             self.scene.bend(&self.document, &layers(&self.grown), &moment);
         }

@@ -98,6 +98,8 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/layers/{layer}/picked", post(tend::picked))
         .route("/api/scenes/{scene}/measure", get(plants::measure))
         .route("/api/scenes/{scene}/motion", get(motion::get_motion))
+        .route("/api/scenes/{scene}/wind", get(motion::get_wind))
+        .route("/api/scenes/{scene}/flow/{key}", get(motion::get_flow))
         .route("/api/scenes/{scene}/probe", get(probe::probe_point))
         .route("/api/scenes/{scene}/section", get(section::cut_section))
         .route("/api/scenes/{scene}/stills", get(stills::list_stills).post(stills::create_still))

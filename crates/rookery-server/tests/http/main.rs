@@ -7,6 +7,7 @@ mod derived;
 mod door;
 mod grounds;
 mod hostile;
+mod motion;
 mod nursery;
 mod planting;
 mod runs;

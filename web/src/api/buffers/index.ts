@@ -5,6 +5,7 @@
 
 export * from './bySpecies'
 export * from './fits'
+export * from './flow'
 export * from './forms'
 export * from './ground'
 export * from './histogram'

@@ -85,6 +85,12 @@ export function MaskCard({ layer, mask }: { layer: Layer; mask: Mask }) {
       {mask.paint != null && <PaintFields layer={layer} paint={mask.paint} onChoose={(paint) => edit({ paint })} />}
       {mask.near && <NearFields layer={layer} near={mask.near} downhill={mask.quantity === 'downhill'} onChange={(near, gesture) => edit({ near }, gesture)} />}
       {mask.shot != null && <ShotChoice layer={layer} shot={mask.shot} onChange={(shot) => edit({ shot })} />}
+      {mask.wind && (
+        <div className="mt-1 w-36">
+          <NumberField label="Wind mostly from" testId="mask-wind-from" unit="°" value={mask.wind.from_deg} min={0} max={360} step={1} digits={0} disabled={layer.locked}
+            hint="Degrees clockwise from north. What grew up in it stays where it is when the wind of the Motion station turns." onChange={(from_deg, gesture) => edit({ wind: { from_deg } }, gesture)} />
+        </div>
+      )}
       {mask.sun && <SunFields sun={mask.sun} disabled={layer.locked} onChange={(sun, gesture) => edit({ sun }, gesture)} />}
       {mask.picture && <PictureFields layer={layer} mask={mask} look={mask.picture} onChange={(picture, gesture) => edit({ picture }, gesture)} />}
       {histogram && (

@@ -27,6 +27,7 @@ export const QUANTITIES: Record<Quantity, QuantityInfo> = {
   water_depth: { name: 'Water depth', unit: 'm', low: -1, high: 12_000, step: 0.05, digits: 2, what: 'How deep the water is that stands there; on a water, how deep the land lies under it' },
   downhill: { name: 'Downhill to', unit: 'm', low: 0, high: 20_000, step: 0.1, digits: 1, what: 'How far water runs from it to a track or an outline' },
   facing: { name: 'Facing up', unit: '', low: -1, high: 1, step: 0.01, digits: 2, what: 'Straight up is 1, a wall 0, an underside below' },
+  wind: { name: 'Wind', unit: '×', low: 0, high: 3, step: 0.01, digits: 2, what: 'Shelter and exposure: the wind a metre above it, against that over level ground' },
   in_view: { name: 'In view', unit: '°', low: 0, high: 180, step: 1, digits: 0, what: 'What a shot has in its picture, and how far beside it' },
   picture: { name: 'Picture', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'A channel of a picture laid over the plan' },
   colour: { name: 'Colour', unit: '', low: 0, high: 1, step: 0.01, digits: 2, what: 'A flat colour of a map, picked from it' },
@@ -87,6 +88,8 @@ export function freshMask(id: number, quantity: Quantity, spread: Histogram | nu
       return { ...base, response: band(0.5, 0.75, 1, 1) }
     case 'sun_hours':
       return { ...base, response: band(8, 12, 24, 24), sun: { latitude_deg: 56, month: 6, day: 21 } }
+    case 'wind':
+      return { ...base, response: band(0, 0, 0.8, 1), wind: { from_deg: 250 } }
     case 'wetness':
       return { ...base, response: band(6, 8, 100, 100) }
     case 'profile_curvature':
@@ -105,6 +108,6 @@ export function freshMask(id: number, quantity: Quantity, spread: Histogram | nu
 }
 
 /** What tells the quantity of one mask from that of another: all but what is made of it. */
-export function sourceOf({ quantity, zone, noise, near, paint, shot, picture, sun }: Mask): string {
-  return JSON.stringify([quantity, zone, noise, near, paint, shot, picture, sun])
+export function sourceOf({ quantity, zone, noise, near, paint, shot, picture, sun, wind }: Mask): string {
+  return JSON.stringify([quantity, zone, noise, near, paint, shot, picture, sun, wind])
 }

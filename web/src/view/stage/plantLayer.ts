@@ -1,4 +1,4 @@
-import { Group, type Color, type ShaderMaterial, type Vector2, type Vector4 } from 'three'
+import { Group, type Color, type ShaderMaterial, type Vector4 } from 'three'
 import type { Schemas } from '../../api/client'
 import type { FitsBuffer, PlantsBuffer } from '../../api/buffers'
 import { DotBatch, FormBatch } from './batch'
@@ -134,7 +134,7 @@ export class PlantLayer {
     const { sway, push } = answer
     for (const m of [this.swayMaterial!, this.dotMaterial]) {
       ;(m.uniforms.uSway.value as Vector4).set(sway.hz, sway.damping, push.load, sway.most_rad)
-      ;(m.uniforms.uUnrest.value as Vector2).set(push.unrest, push.aside)
+      ;(m.uniforms.uUnrest.value as Vector4).set(push.unrest, push.aside, push.power, push.met_m)
     }
   }
 

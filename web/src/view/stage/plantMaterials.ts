@@ -66,7 +66,7 @@ vec3 faced(vec3 n) {
 export const swayUniforms = (tall: number) => ({
   ...windUniforms,
   uSway: { value: new Vector4(1, 0.1, 0, 1) },
-  uUnrest: { value: new Vector2(0, 0) },
+  uUnrest: { value: new Vector4(0, 0, 2, 0) },
   uSlot: { value: 0 },
   uBends: { value: 0 },
   uTall: { value: tall },
@@ -155,7 +155,7 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
         float tall = exp2((iTint.z * 255.0 - 128.0) / 64.0);
         vec3 p = vec3(0.0, uBody.x * 0.4 * tall * iPlace.w, 0.0);
         if (uBends > 0.5) {
-          vec2 theta = swayed(iPlace.xz, iPlace.w, floor(iTint.xy * 255.0 + 0.5));
+          vec2 theta = swayed(iPlace.xyz, iPlace.w, floor(iTint.xy * 255.0 + 0.5));
           p = bent(theta, 0.4, vec3(0.0), vec3(0.0, uBody.x * tall * iPlace.w, 0.0), vec3(0.0), p);
         }
         p += iPlace.xyz;

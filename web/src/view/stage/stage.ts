@@ -1,5 +1,5 @@
 import { Group, SRGBColorSpace, Scene, Vector2, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
-import type { FitsBuffer, GroundBuffer, MeshBuffer } from '../../api/buffers'
+import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer } from '../../api/buffers'
 import { Cameras, type Bearing, type CameraPlace, type Lens } from './cameras'
 import type { Drawn } from './detail'
 import { Frames } from './frames'
@@ -15,7 +15,8 @@ import { PlacedGrounds, type GroundPlace, type Picked, type PlacedBuffer } from 
 import { PlantLayers, type LayerLook } from './plantLayers'
 import { drawsInSoftware } from './software'
 import { SwayPass, type SwayPoints } from './sway/pass'
-import { setMoment, type MotionFacts } from './sway/wind'
+import { Streamlines } from './streamlines'
+import { setFlow, setMoment, type MotionFacts } from './sway/wind'
 import { makeSky, makeWater, waterPlane, type WaterPlane } from './surroundings'
 
 export type { CameraPlace } from './cameras'
@@ -41,6 +42,7 @@ export class Stage {
   private readonly frames: Frames
   private readonly plants = new PlantLayers()
   private readonly outlines = new OutlineLines()
+  private readonly streamlines = new Streamlines()
   private readonly obstacles = new ObstacleMeshes()
   private readonly placed = new PlacedGrounds()
   private readonly pools = new Group()
@@ -61,7 +63,7 @@ export class Stage {
     this.renderer.outputColorSpace = SRGBColorSpace
     this.halfSize = this.software ? new HalfSize() : null
     this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, this.software ? 1 : 2))
-    this.scene.add(this.sky, this.water, this.plants.group, this.outlines.group, this.obstacles.group, this.placed.group, this.pools)
+    this.scene.add(this.sky, this.water, this.plants.group, this.outlines.group, this.streamlines.group, this.obstacles.group, this.placed.group, this.pools)
     this.cameras = new Cameras(this.renderer.domElement, () => this.frames.move())
     this.setMode('perspective')
   }
@@ -178,6 +180,13 @@ export class Stage {
     const answers = wind?.layers.flatMap((l) => l.species.flatMap(({ species, sway, push }) => (sway && push.load > 0 ? [[`${l.id} ${species}`, { sway, push }] as const] : [])))
     this.plants.sway(answers ? new Map(answers) : null)
     if (wind) setMoment(wind, this.time)
+    this.draw()
+  }
+
+  /** How ground and obstacles change the mean wind; as over level ground when null. `shown` draws it as lines. */
+  setFlow(flow: FlowBuffer | null, shown: boolean) {
+    setFlow(flow)
+    this.streamlines.set(shown ? flow : null)
     this.draw()
   }
 
@@ -345,6 +354,8 @@ export class Stage {
     this.swayPass.dispose()
     this.ground?.dispose()
     this.outlines.clear()
+    this.streamlines.clear()
+    setFlow(null)
     this.obstacles.dispose()
     this.placed.dispose()
     for (const pool of this.pools.children as Mesh[]) pool.geometry.dispose()

@@ -21,11 +21,12 @@ mod sun_hours;
 mod water_depth;
 mod water_height;
 mod wetness;
+mod wind;
 mod words;
 mod zone;
 
 pub use distance::near_words;
-pub use sampled::{Sampled, water_distance_m};
+pub use sampled::{Beside, Sampled, water_distance_m};
 pub use words::{Words, band, number};
 
 use super::{Given, Needs, NoiseField, PaintField, PictureField, SteadyNear, ViewField, ZoneField};
@@ -111,6 +112,7 @@ pub fn source(quantity: Quantity) -> &'static dyn Source {
         Quantity::Painted => &painted::Painted,
         Quantity::Facing => &facing::Facing,
         Quantity::InView => &in_view::InView,
+        Quantity::Wind => &wind::InWind,
         Quantity::Picture => &picture::Channel,
         Quantity::Colour => &picture::Colour,
     }
@@ -159,6 +161,8 @@ pub enum Asks {
     Picture,
     /// A day.
     Sun,
+    /// Where the wind mostly comes from.
+    Wind,
 }
 
 /// One ground that a mask is to be asked on.

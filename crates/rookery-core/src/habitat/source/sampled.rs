@@ -1,7 +1,8 @@
 //! Values at the samples of a terrain or the vertices of a mesh, worked out before masks look at them.
 
+use crate::air::Flow;
 use crate::cancel::{CancelToken, Cancelled};
-use crate::document::{Document, GroundId, Outline, OutlineId, OutlineKind, SunDay};
+use crate::document::{Document, GroundId, Outline, OutlineId, OutlineKind, SunDay, WindFrom};
 use crate::ground::{Frame, GroundRef, Reading, SunPath, Terrain, analysis};
 use crate::habitat::near::NearLine;
 use crate::math::distance_transform::distance_transform;
@@ -25,10 +26,24 @@ pub enum Sampled {
     Depth,
     /// The way downhill to an outline, or to the nearest track, metres; infinite where none lies there.
     DownhillTo(Option<OutlineId>),
+    /// The wind from a side a metre above the ground, against that over level ground.
+    Wind(WindFrom),
 }
 
+/// What lies beside the ground that something is worked out on.
+#[derive(Clone, Copy, Default)]
+pub struct Beside<'a> {
+    /// The land beneath a water.
+    pub land: Option<&'a Terrain>,
+    /// The wind over all of it, for [`Sampled::Wind`].
+    pub flow: Option<&'a Flow>,
+}
+
+/// How high above the ground shelter is told, metres.
+const IN_WIND_M: f32 = 1.0;
+
 impl Sampled {
-    /// Works it out; none where a ground has none of the kind. On a water it may look at the land beneath.
+    /// Works it out; none where a ground has none of the kind, or what it needs is not known.
     ///
     /// # Errors
     /// [`Cancelled`].
@@ -37,7 +52,7 @@ impl Sampled {
         document: &Document,
         id: GroundId,
         ground: &GroundRef<'_>,
-        land: Option<&Terrain>,
+        beside: Beside<'_>,
         cancel: &CancelToken,
     ) -> Result<Option<Vec<f32>>, Cancelled> {
         let frame = document.frame(id);
@@ -53,9 +68,16 @@ impl Sampled {
                 _ => over_water_beside(document, &frame, &ground.vertices()),
             })),
             Self::Depth => Ok(Some(if id.is_water() {
-                depth_beneath(&frame, land, &ground.vertices())
+                depth_beneath(&frame, beside.land, &ground.vertices())
             } else {
                 depth_over(document, &frame, &ground.vertices())
+            })),
+            Self::Wind(_) => Ok(beside.flow.map(|flow| {
+                let times = |p: &Vec3| {
+                    let [x, z] = flow.at(frame.point(*p) + Vec3::Y * IN_WIND_M);
+                    (x * x + z * z).sqrt()
+                };
+                ground.vertices().par_iter().map(times).collect()
             })),
             Self::DownhillTo(outline) => {
                 let lines = lines(document, *outline);
@@ -85,6 +107,7 @@ impl Sampled {
             Self::ToWater => "water distance".to_owned(),
             Self::OverWater => format!("over water {frame:?}"),
             Self::Depth => format!("depth of water {frame:?}"),
+            Self::Wind(wind) => format!("wind {} {frame:?}", wind.from_deg),
             Self::DownhillTo(id) => {
                 let lines: Vec<_> = outlines(document, *id).map(to_json).collect();
                 format!("downhill {frame:?} {}", serde_json::Value::from(lines))

@@ -254,6 +254,7 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
         (Asks::Shot, mask.shot.is_some(), Refusal::ShotMissing),
         (Asks::Picture, mask.picture.is_some(), Refusal::PictureMissing),
         (Asks::Sun, mask.sun.is_some(), Refusal::SunMissing),
+        (Asks::Wind, mask.wind.is_some(), Refusal::WindMissing),
         (Asks::Zone, mask.zone.is_some(), Refusal::ZoneMissing),
     ] {
         if (asks == own) != there {
@@ -266,6 +267,9 @@ pub(super) fn mask(mask: &Mask) -> Result<(), Refusal> {
         if sun.day_of_year().is_none() {
             return Err(Refusal::NoSuchDay { month: sun.month, day: sun.day });
         }
+    }
+    if let Some(wind) = mask.wind {
+        within("where the wind mostly comes from", wind.from_deg, 0.0, 360.0, " degrees")?;
     }
     if let Some(look) = mask.picture {
         look.colour.into_iter().try_for_each(|c| within("a picked colour", c, 0.0, 1.0, ""))?;

@@ -113,6 +113,16 @@ impl Keyed {
         self.things.ground(self, id)
     }
 
+    /// Names the mean wind over the land and what stands on it, from a side, degrees clockwise from north.
+    pub fn flow_key(&self, from_deg: f32) -> ContentKey {
+        let shown = self.grounds.iter().filter(|g| !g.hidden);
+        let beside: Vec<_> =
+            shown.map(|g| (self.ground_key(g.id).map(|k| k.to_string()), g.x_m, g.z_m, g.turn_deg)).collect();
+        let stand = self.obstacles.iter().filter(|o| !o.hidden);
+        let stand: Vec<_> = stand.map(|o| self.obstacle_key(o).to_string()).collect();
+        content_key("flow", &(self.land_key().to_string(), beside, stand, from_deg))
+    }
+
     /// Names an obstacle's mesh. Its name and whether it is hidden are not part of it.
     pub fn obstacle_key(&self, obstacle: &Obstacle) -> ContentKey {
         self.things.obstacle(self, obstacle)

@@ -144,7 +144,8 @@ impl Keyed {
             name = name
                 .maybe(mask.paint.and_then(|id| things.paint(self, id)))
                 .maybe(mask.shot.and_then(|id| things.view(self, id)))
-                .maybe(mask.picture.and_then(|look| things.picture(self, look.id)));
+                .maybe(mask.picture.and_then(|look| things.picture(self, look.id)))
+                .maybe(mask.wind.map(|wind| self.flow_key(wind.from_deg)));
         }
         if !layer.clearance.is_off() {
             name = self.clear(name, layer, ground, what != What::ButAround);

@@ -4,7 +4,10 @@ uniform vec4 uWaves[24];
 uniform vec2 uSwells[24];
 uniform vec3 uFrame;
 uniform vec4 uSway;
-uniform vec2 uUnrest;
+uniform vec4 uUnrest;
+uniform highp sampler3D uFlow;
+uniform vec4 uFlowAt;
+uniform float uFlowHeights[24];
 float sinTurns(float turns) {
   float u = turns - floor(turns + 0.5);
   if (abs(u) > 0.25) u = sign(u) * 0.5 - u;
@@ -12,7 +15,42 @@ float sinTurns(float turns) {
   float q = z * z;
   return z * (3.141592741 + q * (-5.167709827 + q * (2.550069571 + q * (-0.598241210 + q * 0.077558637))));
 }
-vec2 swayed(vec2 at, float size, vec2 own) {
+vec2 flowIn(ivec3 cell) {
+  return texelFetch(uFlow, cell, 0).xy;
+}
+vec2 flowAt(vec3 p) {
+  ivec3 cells = textureSize(uFlow, 0);
+  vec2 t = clamp((p.xz - uFlowAt.xy) / uFlowAt.z, vec2(0.0), vec2(cells.xz - 1));
+  ivec2 i = min(ivec2(t), cells.xz - 2);
+  vec2 f = t - vec2(i);
+  int y = 0;
+  float g = 0.0;
+  for (int k = 0; k < 24 - 1; k++) {
+    if (p.y >= uFlowHeights[k]) {
+      y = k;
+      g = min((p.y - uFlowHeights[k]) / (uFlowHeights[k + 1] - uFlowHeights[k]), 1.0);
+    }
+  }
+  ivec3 c = ivec3(i.x, y, i.y);
+  vec2 near = mix(
+    mix(flowIn(c), flowIn(c + ivec3(1, 0, 0)), f.x),
+    mix(flowIn(c + ivec3(0, 1, 0)), flowIn(c + ivec3(1, 1, 0)), f.x), g);
+  vec2 far = mix(
+    mix(flowIn(c + ivec3(0, 0, 1)), flowIn(c + ivec3(1, 0, 1)), f.x),
+    mix(flowIn(c + ivec3(0, 1, 1)), flowIn(c + ivec3(1, 1, 1)), f.x), g);
+  return mix(near, far, f.y);
+}
+vec2 swayed(vec3 foot, float size, vec2 own) {
+  vec2 at = foot.xz;
+  vec2 way = uFrame.xy;
+  float load = uSway.z;
+  if (uFlowAt.w > 0.5) {
+    vec2 local = flowAt(vec3(foot.x, foot.y + uUnrest.w, foot.z));
+    float times = length(local);
+    if (times < 1e-6) return vec2(0.0);
+    way = local / times;
+    load *= pow(times, uUnrest.z);
+  }
   vec2 uv = own / 127.5 - 1.0;
   float w = mod(own.x * 53.0 + own.y * 29.0, 256.0) / 127.5 - 1.0;
   float hz = uSway.x / size * (1.0 + 0.150000006 * uv.x);
@@ -33,9 +71,9 @@ vec2 swayed(vec2 at, float size, vec2 own) {
     float answer = (stiff * sinTurns(turns + 0.25) + damped * sinTurns(turns)) / (stiff * stiff + damped * damped);
     sum += vec2(wave.w, uSwells[i].x) * answer;
   }
-  vec2 push = uSway.z * vec2(1.0 + uUnrest.x * sum.x, uUnrest.y * sum.y);
+  vec2 push = load * vec2(1.0 + uUnrest.x * sum.x, uUnrest.y * sum.y);
   float held = 1.0 / pow(1.0 + pow(length(push) / uSway.w, 1.200000048), 0.833333313);
-  return vec2(push.x * uFrame.x - push.y * uFrame.y, push.x * uFrame.y + push.y * uFrame.x) * held;
+  return vec2(push.x * way.x - push.y * way.y, push.x * way.y + push.y * way.x) * held;
 }
 float gamma(float s) {
   float rest = 1.0 - s;

@@ -24,7 +24,7 @@ export function swayMaterial(): ShaderMaterial {
         vec2 at = vec2(float(slot % ${SLOTS_ACROSS}), float(slot / ${SLOTS_ACROSS})) + 0.5;
         gl_Position = vec4(at / vec2(${SLOTS_ACROSS}.0, uRows) * 2.0 - 1.0, 0.0, 1.0);
         gl_PointSize = 1.0;
-        vTheta = swayed(iPlace.xz, iPlace.w, floor(iTint.xy * 255.0 + 0.5));
+        vTheta = swayed(iPlace.xyz, iPlace.w, floor(iTint.xy * 255.0 + 0.5));
       }`,
     fragmentShader: /* glsl */ `
       varying vec2 vTheta;

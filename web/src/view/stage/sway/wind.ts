@@ -1,4 +1,5 @@
-import { Vector2, Vector3, Vector4, type Texture } from 'three'
+import { Data3DTexture, FloatType, NearestFilter, RGFormat, Vector2, Vector3, Vector4, type Texture } from 'three'
+import type { FlowBuffer } from '../../../api/buffers'
 import type { Schemas } from '../../../api/client'
 
 export type MotionFacts = Schemas['MotionFacts']
@@ -7,6 +8,8 @@ export type MotionFacts = Schemas['MotionFacts']
 export const SLOTS_ACROSS = 1024
 /** Waves of the gusts, as in rookery-core/src/motion/gusts.rs. */
 export const WAVES = 24
+/** Cells of the mean wind one above the other, as in rookery-core/src/motion/flow/mod.rs. */
+const LEVELS = 24
 /** How much the amplitude of a wave swells and sinks. */
 const SWELL = 0.7
 
@@ -16,6 +19,26 @@ export const windUniforms = {
   uSwells: { value: Array.from({ length: WAVES }, () => new Vector2(0, 1)) },
   uFrame: { value: new Vector3(1, 0, 20) },
   uTurned: { value: null as Texture | null },
+  uFlow: { value: null as Data3DTexture | null },
+  uFlowAt: { value: new Vector4(0, 0, 1, 0) },
+  uFlowHeights: { value: Array.from({ length: LEVELS }, (_, k) => k) },
+}
+
+/** Sets the mean wind over the land; as over level ground when null. */
+export function setFlow(flow: FlowBuffer | null) {
+  windUniforms.uFlow.value?.dispose()
+  windUniforms.uFlow.value = null
+  windUniforms.uFlowAt.value.w = 0
+  if (!flow) return
+  const { first, step, cells, heights, ratio } = flow
+  const texture = new Data3DTexture(ratio as Float32Array<ArrayBuffer>, cells[0], heights.length, cells[1])
+  texture.format = RGFormat
+  texture.type = FloatType
+  texture.minFilter = texture.magFilter = NearestFilter
+  texture.needsUpdate = true
+  windUniforms.uFlow.value = texture
+  windUniforms.uFlowAt.value.set(first[0], first[1], step, 1)
+  windUniforms.uFlowHeights.value = heights
 }
 
 const cosTurns = (turns: number) => Math.cos(2 * Math.PI * turns)

@@ -1,0 +1,79 @@
+//! The mean wind over the land, and masks that look at shelter from it.
+
+use crate::common::Stage;
+use axum::http::StatusCode;
+use serde_json::{Value, json};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_wind_over_the_land_has_a_name_and_is_told_over_any_point() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let id = scene["id"].as_str().unwrap();
+    let motion = async || stage.ask("GET", &format!("/api/scenes/{id}/motion"), None).await.1;
+    let named = |m: &Value| m["flow_key"].as_str().unwrap().to_owned();
+    let first = named(&motion().await);
+    let (status, buffer) = stage.bytes(&format!("/api/scenes/{id}/flow/{first}")).await;
+    assert_eq!((status, &buffer[..4]), (StatusCode::OK, b"RKFL".as_slice()));
+    let head: Value =
+        serde_json::from_slice(&buffer[8..8 + u32::from_le_bytes(buffer[4..8].try_into().unwrap()) as usize])
+            .unwrap();
+    let cells = head["cells"][0].as_u64().unwrap() * head["cells"][1].as_u64().unwrap();
+    let levels = head["heights"].as_array().unwrap().len() as u64;
+    assert!(buffer.len() as u64 > cells * (levels * 8 + 4), "{head}");
+
+    let at =
+        async |x: f32, z: f32| stage.ask("GET", &format!("/api/scenes/{id}/wind?x={x}&z={z}"), None).await;
+    let (status, told) = at(0.0, 0.0).await;
+    assert_eq!(status, StatusCode::OK);
+    let low = &told["heights"][0];
+    assert!(low["times"].as_f64().unwrap() > 1.1, "the brow lies in the wind: {told}");
+    assert!((200.0..300.0).contains(&low["from_deg"].as_f64().unwrap()), "{told}");
+    assert_eq!(at(9999.0, 0.0).await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    let (status, _) = stage.ask("GET", &format!("/api/scenes/{id}/wind?x=0&z=0&ground=77"), None).await;
+    assert_eq!(status, StatusCode::NOT_FOUND);
+
+    // Speed and gusts leave the name as it is; where it comes from does not, and the one before is gone.
+    let (_, scene) =
+        stage.command(&scene, json!({"do": "edit_motion", "edit": {"set": "speed", "value": 3.0}})).await;
+    assert_eq!(named(&motion().await), first);
+    stage.command(&scene, json!({"do": "edit_motion", "edit": {"set": "from", "value": 40.0}})).await;
+    assert_ne!(named(&motion().await), first);
+    let (status, _) = stage.bytes(&format!("/api/scenes/{id}/flow/{first}")).await;
+    assert_eq!(status, StatusCode::GONE);
+    let (_, told) = at(0.0, 0.0).await;
+    let from = told["heights"][2]["from_deg"].as_f64().unwrap();
+    assert!((10.0..70.0).contains(&from), "{told}");
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_mask_of_shelter_grows_the_same_whatever_wind_is_played() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let mask = |extra: Value| {
+        let mut mask = json!({"id": 1, "quantity": "wind", "enabled": true,
+            "response": {"start": 0.0, "full_from": 0.0, "full_to": 0.8, "end": 0.9, "inverted": false}});
+        mask.as_object_mut().unwrap().extend(extra.as_object().unwrap().clone());
+        json!({"do": "edit_layer", "id": 1, "edit": {"set": "masks", "value": [mask]}})
+    };
+    let (status, refused) = stage.command(&scene, mask(json!({}))).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(refused["message"].as_str().unwrap().contains("must say where that comes from"), "{refused}");
+    let (status, scene) = stage.command(&scene, mask(json!({"wind": {"from_deg": 250.0}}))).await;
+    assert_eq!(status, StatusCode::OK);
+    let key = |scene: &Value| {
+        let layers = scene["layers"].as_array().unwrap();
+        layers.iter().find(|l| l["id"] == 1).unwrap()["plants_key"].as_str().unwrap().to_owned()
+    };
+    let (id, named) = (scene["id"].as_str().unwrap(), key(&scene));
+    let (status, plants) = stage.bytes(&format!("/api/scenes/{id}/layers/1/plants/{named}")).await;
+    assert_eq!((status, &plants[..2]), (StatusCode::OK, b"RK".as_slice()));
+    let quantity = format!("/api/scenes/{id}/layers/1/masks/1/quantity");
+    assert_eq!(stage.bytes(&quantity).await.0, StatusCode::OK);
+    let turned = json!({"do": "edit_motion", "edit": {"set": "from", "value": 10.0}});
+    let (_, scene) = stage.command(&scene, turned).await;
+    assert_eq!(key(&scene), named);
+    let (_, scene) = stage.command(&scene, mask(json!({"wind": {"from_deg": 70.0}}))).await;
+    assert_ne!(key(&scene), named);
+    stage.end().await;
+}
