@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { Slice } from 'lucide-react'
 import { useEffect, useMemo, useRef } from 'react'
 import { api, wanted } from '../api/client'
-import { useGround, useReadings, useSpecies } from '../state/data'
+import { useFlow, useGround, useReadings, useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
 import { useUi, type Reading } from '../state/ui'
 import { Button } from '../ui/Button'
@@ -16,7 +16,8 @@ import { drawSection } from './drawSection'
 export function Section() {
   const { data: species } = useSpecies()
   const scene = useScene((s) => s.scene!)
-  const { section, theme, reading, set } = useUi()
+  const { section, theme, reading, windShown, station, set } = useUi()
+  const { data: flow } = useFlow()
   const { data: readings } = useReadings()
   const { data: ground } = useGround()
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -44,14 +45,19 @@ export function Section() {
   const stones = useMemo(() => new Set((species ?? []).filter((s) => s.kind === 'rock').map((s) => s.id)), [species])
   // The same colours as on the ground of the view.
   const scale = useMemo(() => (reading ? readTogether([...readings.values()].filter((r) => r.reading === reading)) : null), [reading, readings])
+  const blows = windShown && station === 'motion'
+  const wind = useMemo(
+    () => (blows && flow && section ? { flow, from: section.from as [number, number], to: section.to as [number, number] } : null),
+    [blows, flow, section],
+  )
   useEffect(() => {
     if (!data || !canvas.current || !box.current) return
-    const draw = () => drawSection(canvas.current!, box.current!.clientWidth, box.current!.clientHeight, data, scene.document.layers, stones, scale)
+    const draw = () => drawSection(canvas.current!, box.current!.clientWidth, box.current!.clientHeight, data, scene.document.layers, stones, scale, wind)
     draw()
     const watch = new ResizeObserver(draw)
     watch.observe(box.current)
     return () => watch.disconnect()
-  }, [data, scene.document.layers, theme, stones, scale])
+  }, [data, scene.document.layers, theme, stones, scale, wind])
 
   return (
     <div className="flex h-full flex-col gap-1">
@@ -80,6 +86,7 @@ export function Section() {
         </label>
         <p className="pb-1 text-xs text-soft" data-testid="section-words">
           {error ? error.message : data && `${showNumber(data.length_m, 0)} m long; ${showCount(data.standing)} plants stand within ${showNumber(section?.width_m ?? 0, 1)} m${data.standing > data.plants.length ? `, the nearest ${showCount(data.plants.length)} are drawn` : ''}.`}
+          {wind && ' Arrows: the mean wind along the line.'}
         </p>
       </div>
       <div ref={box} className="min-h-0 flex-1">

@@ -4,6 +4,7 @@ import { showNumber } from '../ui/parse'
 import { marks } from '../ui/marks'
 import { rampAt, type Scale } from '../view/ramps'
 import { sectionScale } from './sectionScale'
+import { windArrows, type SectionWind } from './sectionWind'
 import { leadOf } from '../state/mix'
 
 type Section = Schemas['Section']
@@ -25,7 +26,7 @@ export function readColour({ low, high, scale }: ReadScale, value: number | null
  * along it.
  */
 export function drawSection(
-  canvas: HTMLCanvasElement, width: number, height: number, section: Section, layers: Layer[], stones: Set<string>, read: ReadScale | null = null,
+  canvas: HTMLCanvasElement, width: number, height: number, section: Section, layers: Layer[], stones: Set<string>, read: ReadScale | null = null, wind: SectionWind | null = null,
 ) {
   const ratio = window.devicePixelRatio || 1
   canvas.width = width * ratio
@@ -119,6 +120,17 @@ export function drawSection(
     })
     c.lineWidth = 1.4
     c.lineCap = 'butt'
+  }
+  if (wind) {
+    c.strokeStyle = style.getPropertyValue('--sea').trim()
+    c.lineWidth = 1.3
+    for (const { x, y, along } of windArrows(wind, s, section.length_m, section.heights_m)) {
+      const [tip, head] = [x + along, Math.sign(along) * Math.min(4, Math.abs(along))]
+      line(c, x, y, tip, y)
+      line(c, tip, y, tip - head, y - 3)
+      line(c, tip, y, tip - head, y + 3)
+    }
+    c.lineWidth = 1
   }
   c.fillStyle = soft
   c.textAlign = 'center'

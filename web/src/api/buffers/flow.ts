@@ -38,8 +38,12 @@ export function between({ first, step, cells: [nx, nz] }: FlowBuffer, x: number,
 
 /** The wind so high above the ground at a place of the plan, against that over level ground: x and z. */
 export function flowOver(flow: FlowBuffer, x: number, z: number, above: number): [number, number] {
+  return flowAt(flow, x, between(flow, x, z, (c) => flow.ground[c]) + above, z)
+}
+
+/** The same at a place of the scene. */
+export function flowAt(flow: FlowBuffer, x: number, y: number, z: number): [number, number] {
   const { heights, cells, ratio } = flow
-  const y = between(flow, x, z, (c) => flow.ground[c]) + above
   let [k, g] = [0, 0]
   for (let n = 0; n < heights.length - 1; n++)
     if (y >= heights[n]) [k, g] = [n, Math.min((y - heights[n]) / (heights[n + 1] - heights[n]), 1)]
