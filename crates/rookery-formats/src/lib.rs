@@ -18,6 +18,7 @@ pub mod view;
 pub use ground::{GroundError, ground_model, obstacle_mesh, placed_model};
 
 use rookery_core::{
+    motion::MotionFacts,
     nursery::Mesh,
     planting::Plant,
     planting::clearance::fit::Fits,
@@ -46,4 +47,6 @@ pub struct Handoff<'a> {
     pub obstacles: Vec<(String, Mesh)>,
     /// Hidden layers are left out by the caller.
     pub layers: Vec<GrownLayer<'a>>,
+    /// How they move in the wind; none in a calm.
+    pub motion: Option<MotionFacts>,
 }

@@ -8,6 +8,7 @@ pub mod limb;
 pub mod mesh_distance;
 pub mod noise;
 pub mod plan_grid;
+pub mod power;
 pub mod sampling;
 pub mod sine;
 

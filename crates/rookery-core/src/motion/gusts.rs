@@ -57,28 +57,21 @@ pub struct Gusts {
     wind: Wind,
 }
 
-/// One wave at a moment.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct WaveNow {
-    /// Turns a metre along the wind.
-    pub along: f32,
-    /// Turns a metre across it.
-    pub across: f32,
-    /// Turns at the origin, 0 to 1.
-    pub phase: f32,
-    /// Amplitude; the sum of all has a variance of 1.
-    pub amplitude: f32,
-    /// Amplitude of the speed across the wind.
-    pub aside: f32,
-    /// Hz: a plant answers the quicker waves otherwise than the slower.
-    pub hz: f32,
-}
-
 /// The gusts at a moment: all that is needed at any place.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct GustsNow {
-    /// The waves.
-    pub waves: [WaveNow; WAVES],
+    /// Of each wave: turns a metre along the wind.
+    pub along: [f32; WAVES],
+    /// Turns a metre across it.
+    pub across: [f32; WAVES],
+    /// Turns at the origin, 0 to 1.
+    pub phase: [f32; WAVES],
+    /// Amplitude; the sum of all has a variance of 1.
+    pub amplitude: [f32; WAVES],
+    /// Amplitude of the speed across the wind.
+    pub aside: [f32; WAVES],
+    /// Hz: a plant answers the quicker waves otherwise than the slower.
+    pub hz: [f32; WAVES],
     /// Where the wind blows to on the plan: x and z.
     pub heading: [f32; 2],
     /// How large gusts are, metres.
@@ -144,21 +137,25 @@ impl Gusts {
     /// The waves at a time, seconds. Phases are reduced in `f64`, so that an hour is as exact as a second.
     pub fn at(&self, time_s: f64) -> GustsNow {
         let scale = (1.0 + SWELL * SWELL / 2.0).sqrt();
-        let waves = self.waves.map(|w| {
+        let swollen = self.waves.map(|w| {
             let swell = libm::cos(TAU * (w.swell_hz * time_s + w.swell_phase));
-            let amplitude = w.amplitude * (1.0 + SWELL * swell) / scale;
-            let phase = w.hz * time_s - w.phase;
-            WaveNow {
-                along: w.along as f32,
-                across: w.across as f32,
-                phase: (phase - phase.floor()) as f32,
-                amplitude: amplitude as f32,
-                aside: (amplitude * w.aside) as f32,
-                hz: w.hz as f32,
-            }
+            w.amplitude * (1.0 + SWELL * swell) / scale
         });
         let g = &self.wind.gusts;
-        GustsNow { waves, heading: self.heading, size_m: g.size_m, strength: g.strength }
+        GustsNow {
+            along: self.waves.map(|w| w.along as f32),
+            across: self.waves.map(|w| w.across as f32),
+            phase: self.waves.map(|w| {
+                let phase = w.hz * time_s - w.phase;
+                (phase - phase.floor()) as f32
+            }),
+            amplitude: swollen.map(|a| a as f32),
+            aside: std::array::from_fn(|i| (swollen[i] * self.waves[i].aside) as f32),
+            hz: self.waves.map(|w| w.hz as f32),
+            heading: self.heading,
+            size_m: g.size_m,
+            strength: g.strength,
+        }
     }
 }
 
@@ -176,13 +173,20 @@ impl GustsNow {
         ]
     }
 
+    /// Where each wave is at a place in the frame of the wind, turns.
+    #[inline]
+    pub(super) fn turns(&self, [along, across]: [f32; 2]) -> [f32; WAVES] {
+        std::array::from_fn(|i| self.phase[i] - (self.along[i] * along + self.across[i] * across))
+    }
+
     /// The gust at a place in the frame of the wind, along the wind and across it: a variance of 1 and of 0.56.
     pub fn field(&self, [along, across]: [f32; 2]) -> [f32; 2] {
+        let turns = self.turns([along, across]);
         let (mut g, mut aside) = (0.0, 0.0);
-        for w in &self.waves {
-            let c = cos_turns(w.phase - (w.along * along + w.across * across));
-            g += w.amplitude * c;
-            aside += w.aside * c;
+        for (i, turns) in turns.into_iter().enumerate() {
+            let c = cos_turns(turns);
+            g += self.amplitude[i] * c;
+            aside += self.aside[i] * c;
         }
         [g, aside]
     }
@@ -315,11 +319,11 @@ mod tests {
                 let exact: f64 = gusts
                     .waves
                     .iter()
-                    .zip(&now.waves)
+                    .zip(now.amplitude)
                     .map(|(w, n)| {
                         let turns =
                             w.hz * time - w.phase - w.along * f64::from(along) - w.across * f64::from(across);
-                        f64::from(n.amplitude) * (TAU * turns).cos()
+                        f64::from(n) * (TAU * turns).cos()
                     })
                     .sum();
                 let [g, _] = now.field([along, across]);

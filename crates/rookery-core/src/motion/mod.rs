@@ -15,6 +15,6 @@ mod spectrum;
 pub use beaufort::{Beaufort, beaufort};
 pub use facts::{LayerMotion, MotionFacts, SpeciesMotion, SpeedAt, Standing, WindAt, WindHere};
 pub use glsl::glsl;
-pub use gusts::{Gusts, GustsNow, WAVES, Wave, WaveNow};
+pub use gusts::{Gusts, GustsNow, WAVES, Wave};
 pub use profile::{Canopy, Profile};
 pub use response::{MOST_TILT, Push, Sway};

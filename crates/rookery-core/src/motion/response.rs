@@ -1,7 +1,8 @@
 //! How a plant answers the wind: pushed over by what is steady, and swaying by its own gain and lag to each wave of the gusts.
 
-use super::gusts::GustsNow;
+use super::gusts::{GustsNow, WAVES};
 use super::profile::Profile;
+use crate::math::power::power;
 use crate::math::sine::{cos_turns, sin_turns};
 use crate::nursery::{Kind, Species};
 use serde::Serialize;
@@ -102,15 +103,17 @@ impl Sway {
         let [u, v, w] = spread(own);
         let hz = self.hz / size * (1.0 + OWN_HZ * u);
         let [along, across] = now.frame(x + OWN_M * v, z + OWN_M * w);
-        let (mut main, mut side) = (0.0, 0.0);
-        for wave in &now.waves {
-            let r = wave.hz / hz;
+        let (turns, period) = (now.turns([along, across]), 1.0 / hz);
+        // Wave by wave without a branch, so that several are done at once; added up in their order.
+        let answers: [f32; WAVES] = std::array::from_fn(|i| {
+            let r = now.hz[i] * period;
             let (stiff, damped) = (1.0 - r * r, 2.0 * self.damping * r);
-            let turns = wave.phase - (wave.along * along + wave.across * across);
-            let answer =
-                (stiff * cos_turns(turns) + damped * sin_turns(turns)) / (stiff * stiff + damped * damped);
-            main += wave.amplitude * answer;
-            side += wave.aside * answer;
+            (stiff * cos_turns(turns[i]) + damped * sin_turns(turns[i])) / (stiff * stiff + damped * damped)
+        });
+        let (mut main, mut side) = (0.0, 0.0);
+        for (i, answer) in answers.into_iter().enumerate() {
+            main += now.amplitude[i] * answer;
+            side += now.aside[i] * answer;
         }
         let ([hx, hz], load) = match local {
             None => (now.heading, push.load),
@@ -119,13 +122,13 @@ impl Sway {
                 if times < 1e-6 {
                     return [0.0; 2];
                 }
-                ([lx / times, lz / times], push.load * libm::powf(times, push.power))
+                ([lx / times, lz / times], push.load * power(times, push.power))
             }
         };
         let a = load * (1.0 + push.unrest * main);
         let b = load * push.aside * side;
         let far = (a * a + b * b).sqrt();
-        let held = 1.0 / libm::powf(1.0 + libm::powf(far / self.most_rad, SOFT), 1.0 / SOFT);
+        let held = power(1.0 + power(far / self.most_rad, SOFT), -1.0 / SOFT);
         [(a * hx - b * hz) * held, (a * hz + b * hx) * held]
     }
 }
@@ -199,16 +202,19 @@ mod tests {
     #[test]
     fn at_resonance_it_gains_one_over_twice_the_damping() {
         let mut now = Gusts::new(&wind(0.25)).at(0.0);
-        now.waves = Default::default();
-        now.waves[0].amplitude = 1.0;
-        now.waves[0].hz = 1.5;
+        for of in
+            [&mut now.along, &mut now.across, &mut now.phase, &mut now.amplitude, &mut now.aside, &mut now.hz]
+        {
+            *of = [0.0; WAVES];
+        }
+        (now.amplitude[0], now.hz[0]) = (1.0, 1.5);
         let push = Push { speed_m_per_s: 6.0, load: 1e-4, unrest: 1.0, aside: 0.0, ..Push::default() };
         let own = [127, 127];
         let hz = 1.5 / (1.0 + OWN_HZ * (127.0 / 127.5 - 1.0));
         let s = sway(hz, 0.1);
         let swing = (0..400)
             .map(|i| {
-                now.waves[0].phase = i as f32 / 400.0;
+                now.phase[0] = i as f32 / 400.0;
                 let [x, z] = s.turned(&now, &push, [0.0, 0.0], 1.0, own, None);
                 ((x * now.heading[0] + z * now.heading[1]) / 1e-4 - 1.0).abs()
             })

@@ -10,6 +10,8 @@ use gltf::json::mesh::{Mode, Primitive, Semantic};
 use gltf::json::validation::Checked::Valid;
 use gltf::json::validation::USize64;
 use gltf::json::{Index, Material, Node, Value};
+use rookery_core::math::limb::Limb;
+use rookery_core::motion::{LayerMotion, MotionFacts, SpeciesMotion};
 use rookery_core::nursery::{Detail, Mesh, Season, Species};
 use rookery_core::planting::Plant;
 use rookery_core::planting::clearance::fit::{Fits, Fitted};
@@ -36,7 +38,8 @@ pub fn write_glb(handoff: &Handoff<'_>) -> Result<Vec<u8>, GlbError> {
     let mut binary = Binary::default();
     let materials = Materials::new(&mut binary);
     let (ground, solid) = (materials.ground, materials.solid);
-    let mut glb = Writer { binary, materials, forms: BTreeMap::new(), instanced: false };
+    let sways = handoff.motion.is_some();
+    let mut glb = Writer { binary, materials, forms: BTreeMap::new(), instanced: false, sways };
     let mut top = Vec::new();
     let grounds = handoff.grounds.iter().map(|(name, mesh)| (name, mesh, ground));
     let obstacles = handoff.obstacles.iter().map(|(name, mesh)| (name, mesh, solid));
@@ -44,8 +47,12 @@ pub fn write_glb(handoff: &Handoff<'_>) -> Result<Vec<u8>, GlbError> {
         let mesh = Some(glb.mesh(name, mesh, material));
         top.push(glb.node(Node { mesh, ..named(name) }));
     }
-    top.extend(handoff.layers.iter().filter_map(|grown| glb.layer(handoff.document, grown)));
-    glb.finish(&handoff.document.name, top)
+    for grown in &handoff.layers {
+        let layer = handoff.motion.as_ref().and_then(|m| m.layers.iter().find(|l| l.id == grown.layer.id));
+        top.extend(glb.layer(handoff.document, grown, layer));
+    }
+    let wind = handoff.motion.as_ref().map(|m| wind_of(handoff.document, m));
+    glb.finish(&handoff.document.name, top, wind)
 }
 
 fn named(name: &str) -> Node {
@@ -58,6 +65,25 @@ struct Writer {
     /// Meshes already written, by species and form.
     forms: BTreeMap<(SpeciesId, u16), Index<json::Mesh>>,
     instanced: bool,
+    /// Whether forms carry what bends of them.
+    sways: bool,
+}
+
+/// The wind as an engine needs it to sway the plants, see `docs/handoff.md`.
+fn wind_of(document: &Document, motion: &MotionFacts) -> serde_json::Value {
+    serde_json::json!({"wind": {
+        "speed_m_per_s": document.motion.wind.speed_m_per_s,
+        "from_deg": document.motion.wind.from_deg,
+        "heading": motion.heading,
+        "gust_size_m": motion.size_m,
+        "strength": motion.strength,
+        "waves": motion.waves,
+    }})
+}
+
+/// JSON that goes along with a part of the file.
+fn along(value: &serde_json::Value) -> json::Extras {
+    serde_json::value::to_raw_value(value).ok()
 }
 
 impl Writer {
@@ -72,6 +98,21 @@ impl Writer {
             (Valid(Semantic::Normals), self.binary.vertices(&list(&mesh.normals), false)),
             (Valid(Semantic::Colors(0)), self.binary.vertices(&list(&mesh.colours), false)),
         ]);
+        if self.sways && !mesh.shares.limbs.is_empty() {
+            let hung = |of: &dyn Fn(&Limb, f32) -> [f32; 4]| -> Vec<[f32; 4]> {
+                let each = mesh.shares.limb.iter().zip(&mesh.shares.share);
+                each.map(|(limb, share)| of(&mesh.shares.limbs[usize::from(*limb)], *share)).collect()
+            };
+            let three =
+                |v: Vec<[f32; 4]>| -> Vec<[f32; 3]> { v.iter().map(|[x, y, z, _]| [*x, *y, *z]).collect() };
+            let foot = hung(&|l, share| l.foot.extend(share).to_array());
+            let set = three(hung(&|l, _| l.set.extend(0.0).to_array()));
+            let curve = three(hung(&|l, _| l.curve.extend(0.0).to_array()));
+            let own = |name: &str| Valid(Semantic::Extras(name.to_owned()));
+            attributes.insert(own("LIMB_FOOT"), self.binary.vertices(&foot, false));
+            attributes.insert(own("LIMB_SET"), self.binary.vertices(&set, false));
+            attributes.insert(own("LIMB_CURVE"), self.binary.vertices(&curve, false));
+        }
         let plain = self.materials.like(&mut self.binary, like, mesh);
         // A material has one picture: the faces of each make a primitive of their own.
         let mut by_material = Vec::new();
@@ -114,7 +155,12 @@ impl Writer {
     }
 
     /// The layer's node, with a child for each form that grows in it; none when nothing grows.
-    fn layer(&mut self, document: &Document, grown: &GrownLayer<'_>) -> Option<Index<Node>> {
+    fn layer(
+        &mut self,
+        document: &Document,
+        grown: &GrownLayer<'_>,
+        motion: Option<&LayerMotion>,
+    ) -> Option<Index<Node>> {
         let mut by_form = BTreeMap::<(u8, u16), Vec<&Plant>>::new();
         let mut children = Vec::new();
         let mut fitted = grown.fits.plants.iter().peekable();
@@ -125,9 +171,10 @@ impl Writer {
                 None => by_form.entry((p.species, p.form)).or_default().push(p),
             }
         }
-        let instanced = by_form.iter().filter_map(|((_, form), plants)| {
+        let instanced = by_form.iter().filter_map(|((nth, form), plants)| {
             let species = document.species_of(grown.layer, plants.first()?)?;
-            Some(self.instances(grown, species, document.season, *form, plants))
+            let sways = motion.and_then(|m| m.species.get(usize::from(*nth))).filter(|s| s.sway.is_some());
+            Some(self.instances(grown, (species, document.season), *form, plants, sways))
         });
         children.extend(instanced);
         if children.is_empty() {
@@ -156,10 +203,10 @@ impl Writer {
     fn instances(
         &mut self,
         grown: &GrownLayer<'_>,
-        species: &Species,
-        season: Season,
+        (species, season): (&Species, Season),
         form: u16,
         plants: &[&Plant],
+        sways: Option<&SpeciesMotion>,
     ) -> Index<Node> {
         let mesh = match self.forms.get(&(species.id.clone(), form)) {
             Some(mesh) => *mesh,
@@ -185,6 +232,11 @@ impl Writer {
                 plants.iter().map(|p| p.colour.map(|c| f32::from(c) / 128.0)).collect();
             attributes.insert("_COLOR", self.binary.instances(&colours));
         }
+        if sways.is_some() {
+            // Two numbers of each plant's own, so that no two are in step.
+            let own: Vec<[f32; 2]> = plants.iter().map(|p| p.tint.to_le_bytes().map(f32::from)).collect();
+            attributes.insert("_OWN", self.binary.instances(&own));
+        }
         self.instanced = true;
         let attributes = attributes.into_iter().map(|(name, at)| (name.to_owned(), Value::from(at.value())));
         let attributes = Value::Object(attributes.collect());
@@ -194,14 +246,20 @@ impl Writer {
         )];
         let extensions = Some(json::extensions::scene::Node { others: others.into_iter().collect() });
         let name = format!("{} {} {}", grown.layer.name, species.name.to_lowercase(), form + 1);
-        self.node(Node { mesh: Some(mesh), extensions, ..named(&name) })
+        let extras = sways.and_then(|s| along(&serde_json::json!({"sway": s.sway, "push": s.push})));
+        self.node(Node { mesh: Some(mesh), extensions, extras, ..named(&name) })
     }
 
-    fn finish(self, name: &str, nodes: Vec<Index<Node>>) -> Result<Vec<u8>, GlbError> {
+    fn finish(
+        self,
+        name: &str,
+        nodes: Vec<Index<Node>>,
+        wind: Option<serde_json::Value>,
+    ) -> Result<Vec<u8>, GlbError> {
         let Binary { mut root, bytes } = self.binary;
         root.asset.generator = Some("Rookery".to_owned());
-        let scene =
-            json::Scene { nodes, name: Some(name.to_owned()), extensions: None, extras: Default::default() };
+        let extras = wind.as_ref().and_then(along);
+        let scene = json::Scene { nodes, name: Some(name.to_owned()), extensions: None, extras };
         root.scene = Some(root.push(scene));
         root.push(json::Buffer {
             byte_length: USize64::from(bytes.len()),

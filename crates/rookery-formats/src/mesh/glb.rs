@@ -59,8 +59,8 @@ fn check_kinds(file: &Gltf) -> Result<(), MeshError> {
             Semantic::Tangents => Some(("tangents", a, &[Vec4], &[F32])),
             Semantic::Colors(_) => Some(("colours", a, &[Vec3, Vec4], &[F32, U8, U16])),
             Semantic::TexCoords(_) => Some(("places in pictures", a, &[Vec2], &[F32, U8, U16])),
-            // What moves bodies is not read.
-            Semantic::Joints(_) | Semantic::Weights(_) => None,
+            // What moves bodies, and what others have of their own, is not read.
+            Semantic::Joints(_) | Semantic::Weights(_) | Semantic::Extras(_) => None,
         });
         for (what, accessor, shapes, kinds) in corners.into_iter().chain(attributes) {
             if !shapes.contains(&accessor.dimensions()) || !kinds.contains(&accessor.data_type()) {

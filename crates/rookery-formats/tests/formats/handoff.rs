@@ -4,7 +4,9 @@ use glam::{Quat, Vec2, Vec3};
 use gltf::texture::WrappingMode;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain, obstacle};
-use rookery_core::nursery::{Detail, Mesh, Picture, Skin};
+use rookery_core::math::limb::Turn;
+use rookery_core::motion::{MotionFacts, Standing};
+use rookery_core::nursery::{Detail, Mesh, Picture, Pose, Skin};
 use rookery_core::planting::clearance::fit::{Fits, Fitted, How};
 use rookery_core::planting::{Plant, grow};
 use rookery_core::scene::{Amount, Document, Layer, NoiseGround, kittiwake_head};
@@ -42,7 +44,7 @@ impl Scene {
             obstacles.map(|o| (o.name.clone(), obstacle::mesh(o, &self.ground.terrain, None))).collect();
         let land = GroundRef::from(&self.ground).mesh(&Frame::SCENE);
         let grounds = vec![("Land".to_owned(), land)];
-        Handoff { document: &self.document, grounds, obstacles, layers }
+        Handoff { document: &self.document, grounds, obstacles, layers, motion: None }
     }
 }
 
@@ -61,6 +63,7 @@ fn floats(root: &Value, bin: &[u8], accessor: &Value) -> Vec<Vec<f32>> {
     let a = &root["accessors"][accessor.as_u64().unwrap() as usize];
     assert_eq!(a["componentType"], 5126);
     let wide = match a["type"].as_str().unwrap() {
+        "VEC2" => 2,
         "VEC3" => 3,
         "VEC4" => 4,
         other => panic!("{other}"),
@@ -260,7 +263,8 @@ fn pictures_begin_again_or_end_as_the_mesh_says() {
     for repeats in [false, true] {
         let document = kittiwake_head();
         let obstacles = vec![("Sheet".to_owned(), pictured(repeats))];
-        let handoff = Handoff { document: &document, grounds: Vec::new(), obstacles, layers: Vec::new() };
+        let handoff =
+            Handoff { document: &document, grounds: Vec::new(), obstacles, layers: Vec::new(), motion: None };
         let read = gltf::Gltf::from_slice(&write_glb(&handoff).unwrap()).expect("a strict reader takes it");
         let primitive = read.meshes().next().unwrap().primitives().next().unwrap();
         let material = primitive.material();
@@ -268,4 +272,63 @@ fn pictures_begin_again_or_end_as_the_mesh_says() {
         let expected = if repeats { WrappingMode::Repeat } else { WrappingMode::ClampToEdge };
         assert_eq!((sampler.wrap_s(), sampler.wrap_t()), (expected, expected));
     }
+}
+
+/// What an engine needs to sway the plants: from the file alone, by the formula of `docs/handoff.md`, every vertex comes where core bends it to.
+#[test]
+fn plants_can_be_swayed_from_the_file_alone() {
+    let scene = scene();
+    let calm = write_glb(&scene.handoff()).unwrap();
+    let standing: Vec<Standing> = scene.grown.iter().map(|(l, p)| (l, p.as_slice(), 0.5)).collect();
+    let facts = MotionFacts::of(&scene.document, &standing);
+    let glb = write_glb(&Handoff { motion: Some(facts.clone()), ..scene.handoff() }).unwrap();
+    let (root, bin) = parts(&glb);
+    let (rest, _) = parts(&calm);
+    assert!(!rest.to_string().contains("_LIMB_FOOT") && !rest.to_string().contains("extras"));
+    let wind = &root["scenes"][0]["extras"]["wind"];
+    assert_eq!(wind["waves"].as_array().unwrap().len(), 24);
+    assert_eq!(wind["speed_m_per_s"], 7.5);
+
+    let mut swaying = 0;
+    for node in root["nodes"].as_array().unwrap().iter().filter(|n| n["extras"]["sway"].is_object()) {
+        let attributes = &node["extensions"]["EXT_mesh_gpu_instancing"]["attributes"];
+        let own = floats(&root, bin, &attributes["_OWN"]);
+        assert_eq!(own.len(), floats(&root, bin, &attributes["TRANSLATION"]).len());
+        assert!(own.iter().flatten().all(|v| (0.0..=255.0).contains(v) && v.fract() == 0.0));
+        assert!(node["extras"]["push"]["load"].as_f64().unwrap() > 0.0, "{}", node["extras"]);
+        swaying += 1;
+    }
+    assert!(swaying > 10, "{swaying}");
+
+    // The first marram, its tips turned by half a radian to the east.
+    let marram = scene.document.species(&scene.document.layers[0].mix[0].species).unwrap();
+    let mesh = root["meshes"].as_array().unwrap().iter().find(|m| m["name"] == format!("{} 1", marram.name));
+    let a = &mesh.expect("there is one")["primitives"][0]["attributes"];
+    let [places, foot, set, curve] =
+        ["POSITION", "_LIMB_FOOT", "_LIMB_SET", "_LIMB_CURVE"].map(|k| floats(&root, bin, &a[k]));
+    let three = |v: &[f32]| Vec3::new(v[0], v[1], v[2]);
+    let turn = |v: Vec3, angle: f32| Quat::from_rotation_z(-angle) * v;
+    let gamma = |s: f32| 1.0 - (1.0 - s).powi(3);
+    let angle = 0.5_f32;
+    let built = marram.build(0, Detail::Full, scene.document.season);
+    let theta = Turn::towards([angle, 0.0]);
+    let core = built.turned(&Pose::AS_MADE, &theta, marram.height_m());
+    let mut moved = 0.0_f32;
+    for (i, wanted) in core.positions.iter().enumerate() {
+        let (p, f, s) = (three(&places[i]), three(&foot[i]), foot[i][3]);
+        let (set, curve) = (three(&set[i]), three(&curve[i]));
+        let axis = |s: f32| f + set * s + curve * (s * s / 2.0);
+        // In a hundred small steps along the limb instead of three places of a rule.
+        let steps = 100;
+        let along: Vec3 = (0..steps)
+            .map(|k| {
+                let at = s * (k as f32 + 0.5) / steps as f32;
+                turn(set + curve * at, angle * gamma(at)) * (s / steps as f32)
+            })
+            .sum();
+        let bent = f + along + turn(p - axis(s), angle * gamma(s));
+        assert!(bent.distance(*wanted) < 2e-3, "{bent} for {wanted}");
+        moved = moved.max(bent.distance(p));
+    }
+    assert!(moved > 0.2, "{moved}");
 }

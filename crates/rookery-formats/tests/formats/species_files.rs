@@ -123,9 +123,14 @@ fn handoff_has_the_pictures_and_reading_it_back_gives_the_same_form() {
     let plants = [Plant { id: PlantId(1), ..Plant::UPRIGHT }];
     let fits = Fits::default();
     let layers = vec![GrownLayer { layer: &layer, plants: &plants, fits: &fits }];
-    let mut glb =
-        write_glb(&Handoff { document: &document, grounds: Vec::new(), obstacles: Vec::new(), layers })
-            .unwrap();
+    let mut glb = write_glb(&Handoff {
+        document: &document,
+        grounds: Vec::new(),
+        obstacles: Vec::new(),
+        layers,
+        motion: None,
+    })
+    .unwrap();
     // Our own reader takes meshes, not instances: without the word that it must, it reads what lies in the file.
     let word = b"extensionsRequired";
     let at = glb.windows(word.len()).position(|w| w == word).unwrap();

@@ -6,6 +6,7 @@ use crate::extract::Path;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
+use rookery_core::motion::{MotionFacts, Standing};
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::Growth;
 use rookery_core::planting::clearance::fit::{FINE, Fits};
@@ -47,7 +48,13 @@ pub fn write(
     grown: &[GrownWhole],
 ) -> Result<Vec<u8>, ApiError> {
     let layers = grown.iter().map(|(layer, g, fits)| GrownLayer { layer, plants: &g.plants, fits }).collect();
-    let handoff = Handoff { document, grounds, obstacles, layers };
+    let blows = kind == HandoffKind::Glb && document.motion.wind.speed_m_per_s > 0.0;
+    let motion = blows.then(|| {
+        let standing: Vec<Standing> =
+            grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
+        MotionFacts::of(document, &standing)
+    });
+    let handoff = Handoff { document, grounds, obstacles, layers, motion };
     match kind {
         HandoffKind::Glb => Ok(write_glb(&handoff)?),
         HandoffKind::Csv => {
