@@ -3602,6 +3602,8 @@ export interface components {
             heading: number[];
             /** @description What blows on each layer that is shown. */
             layers: components["schemas"]["LayerMotion"][];
+            /** @description What should be known of it. */
+            notes: components["schemas"]["MotionNote"][];
             /** @description Mean speed over height. */
             profile: components["schemas"]["SpeedAt"][];
             /**
@@ -3627,6 +3629,35 @@ export interface components {
              */
             zero_plane_m: number;
         };
+        /** @description Something to know, with what would mend it. */
+        MotionNote: {
+            /** @description Layers that would sway and are held out of it. */
+            held: components["schemas"]["LayerId"][];
+            /** @enum {string} */
+            what: "reaches_nothing";
+        } | {
+            /** @description Which layer. */
+            layer: components["schemas"]["LayerId"];
+            /**
+             * Format: float
+             * @description How far the mean wind turns their tips, degrees.
+             */
+            lean_deg: number;
+            /**
+             * Format: float
+             * @description How far they can be turned, degrees.
+             */
+            most_deg: number;
+            /**
+             * Format: float
+             * @description The share of the wind with which they would be bent half as far as they can be.
+             */
+            share: number;
+            /** @description Which species of its mix. */
+            species: components["schemas"]["SpeciesId"];
+            /** @enum {string} */
+            what: "pressed_flat";
+        };
         /** @description How a scene moves, and the name of the mean wind over its land. */
         MotionView: {
             /**
@@ -3642,6 +3673,8 @@ export interface components {
             heading: number[];
             /** @description What blows on each layer that is shown. */
             layers: components["schemas"]["LayerMotion"][];
+            /** @description What should be known of it. */
+            notes: components["schemas"]["MotionNote"][];
             /** @description Mean speed over height. */
             profile: components["schemas"]["SpeedAt"][];
             /**

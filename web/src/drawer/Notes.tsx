@@ -1,7 +1,9 @@
 import { MapPin } from 'lucide-react'
+import { useSpecies } from '../state/data'
 import { useUi } from '../state/ui'
 import { Button } from '../ui/Button'
 import { showCount, showNumber } from '../ui/parse'
+import { useGrown } from './useGrown'
 import { costOf, remarks, useFindings } from './useFindings'
 import type { Note } from './useNotes'
 
@@ -10,6 +12,9 @@ export function Notes({ notes }: { notes: Note[] }) {
   const set = useUi((s) => s.set)
   const pins = useUi((s) => s.pins)
   const measured = useFindings(true)
+  const { data: species } = useSpecies()
+  const nameOf = (id: string) => species?.find((s) => s.id === id)?.name ?? id
+  const counts = new Map(useGrown().flatMap(({ layer, tally }) => (tally ? [[layer.id, tally.per_species] as const] : [])))
   const all = [...notes, ...measured.flatMap(remarks)]
   const waiting = measured.some((m) => !m.findings)
   const percent = (share: number) => (share === 0 ? '0' : `${showNumber(share * 100, share < 0.1 ? 1 : 0)} %`)
@@ -51,7 +56,14 @@ export function Notes({ notes }: { notes: Note[] }) {
         <tbody className="font-mono text-xs">
           {measured.map(({ layer, findings: f }) => (
             <tr key={layer.id} className="border-t border-rule">
-              <td className="py-1 pr-3 font-sans text-[13px]">{layer.name}</td>
+              <td className="py-1 pr-3 font-sans text-[13px]">
+                {layer.name}
+                {layer.mix.length > 1 && counts.has(layer.id) && (
+                  <span className="block text-xs text-soft" data-testid={`species-of-${layer.id}`}>
+                    {layer.mix.map((m, i) => `${nameOf(m.species)} ${showCount(counts.get(layer.id)![i] ?? 0)}`).join(', ')}
+                  </span>
+                )}
+              </td>
               <td className="pr-3">{f ? showCount(f.plants) : '…'}</td>
               <td className="pr-3">{f && (f.cover == null ? 'none' : percent(f.cover))}</td>
               <td className="pr-3">{f && percent(f.hovering.share)}</td>

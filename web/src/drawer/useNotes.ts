@@ -1,8 +1,9 @@
 import type { Schemas } from '../api/client'
-import { useSpecies } from '../state/data'
+import { useMotion, useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
 import { QUANTITIES } from '../sheet/masks/quantities'
 import { showCount, showNumber } from '../ui/parse'
+import { motionNotes } from '../motion/motionNotes'
 import { useGrown } from './useGrown'
 import { leadOf } from '../state/mix'
 
@@ -92,5 +93,8 @@ export function useNotes(): Note[] {
     }
     return notes
   })
-  return [...(news ? newsNotes(news) : []), ...ofLayers]
+  const { data: motion } = useMotion()
+  const layers = useScene((s) => s.scene?.document.layers)
+  const moving = motion && layers ? motionNotes(motion.notes, layers, species ?? []) : []
+  return [...(news ? newsNotes(news) : []), ...moving, ...ofLayers]
 }

@@ -28,7 +28,7 @@ export function LayersInWind({ facts }: { facts: Schemas['MotionFacts'] | undefi
             </span>
             <NumberField
               label={`Share of the wind ${layer.name} takes`} hideLabel testId={`wind-share-${layer.id}`} unit="%" value={(layer.wind_share ?? 1) * 100} min={0} max={100} step={1}
-              digits={0} fallback={100} disabled={layer.locked} hint="How much of the wind its plants take; 0 holds them out of it. Nothing of it grows otherwise."
+              digits={0} fallback={100} disabled={layer.locked} hint="How much of the wind its plants take; 0 keeps them out of it. Changes nothing that grows."
               onChange={(v, g) => editLayer(layer.id, { set: 'wind_share', value: v / 100 }, g)}
             />
           </li>

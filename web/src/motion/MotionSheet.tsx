@@ -1,6 +1,6 @@
 import { Dices } from 'lucide-react'
 import type { Schemas } from '../api/client'
-import { useMotion } from '../state/data'
+import { useMotion, useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
@@ -10,6 +10,7 @@ import { Compass } from './Compass'
 import { LayersInWind } from './LayersInWind'
 import { ProfileChart } from './ProfileChart'
 import { WindOverLand } from './WindOverLand'
+import { motionNotes } from './motionNotes'
 import { GUSTS, WIND } from './usual'
 import { directionName } from './winds'
 
@@ -21,6 +22,9 @@ export function MotionSheet() {
   const gusts = wind.gusts ?? GUSTS
   const { data } = useMotion()
   const edit = (edit: MotionEdit, gesture?: string) => useScene.getState().run({ do: 'edit_motion', edit }, gesture, gesture && `motion ${edit.set}`)
+  const { data: species } = useSpecies()
+  const layers = useScene((s) => s.scene!.document.layers)
+  const notes = data ? motionNotes(data.notes, layers, species ?? []) : []
   const calm = wind.speed_m_per_s === 0
 
   return (
@@ -43,7 +47,7 @@ export function MotionSheet() {
           <div className="flex min-w-0 flex-1 flex-col gap-2">
             <NumberField
               label="Speed" testId="wind-speed" unit="m/s" value={wind.speed_m_per_s} min={0} max={40} step={0.25} digits={2} fallback={6}
-              hint="Mean speed 10 m above open ground. Near the ground and within what grows there is less of it. Nothing grows otherwise."
+              hint="Mean speed 10 m above open ground. Near the ground and within what grows there is less of it. Changes nothing that grows."
               onChange={(value, g) => edit({ set: 'speed', value }, g)}
             />
             <NumberField
@@ -70,7 +74,7 @@ export function MotionSheet() {
           />
           <NumberField
             label="Change" testId="gust-change" value={gusts.change} min={0} max={2} step={0.05} digits={2} fallback={GUSTS.change}
-            hint="How quickly a gust becomes another while it travels. At 0 the same pattern runs over the land."
+            hint="How quickly gusts change as they travel. At 0 one pattern runs over the land unchanged."
             onChange={(value, g) => edit({ set: 'change', value }, g)}
           />
         </div>
@@ -80,6 +84,16 @@ export function MotionSheet() {
         </Button>
       </Part>
       <LayersInWind facts={data} />
+      {notes.length > 0 && (
+        <ul className="flex flex-col gap-2 border-b border-rule px-4 py-3" data-testid="motion-notes">
+          {notes.map((n) => (
+            <li key={n.text} className="text-xs">
+              {n.text}
+              {n.fix && <Button className="mt-1" onClick={n.fix.run}>{n.fix.name}</Button>}
+            </li>
+          ))}
+        </ul>
+      )}
       <p className="px-4 py-3 text-xs text-soft">
         Plants sway here and in Shots, and stills and runs of frames show the moment they are taken at. Elsewhere, and in files, they stand at rest.
       </p>

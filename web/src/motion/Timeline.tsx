@@ -34,8 +34,8 @@ export function Timeline() {
       <span className="ml-1 w-16 text-right text-[11px] text-soft max-xl:hidden" data-testid="play-rate">{rate !== null && `${rate.toFixed(0)} a second`}</span>
       <div className="ml-2 flex items-center gap-1.5 text-xs text-soft">
         <span>of</span>
-        <span className="w-20"><NumberField label="Length" hideLabel testId="clock-length" unit="s" value={length} min={0.1} max={3600} step={0.5} digits={1} fallback={CLOCK.length_s} hint="Seconds that are played. Nothing of the scene changes by it." onChange={(v, g) => edit('length', v, g)} /></span>
-        <span className="w-20"><NumberField label="Pictures a second" hideLabel testId="clock-rate" unit="/s" value={frames} min={1} max={120} step={1} digits={0} fallback={CLOCK.frame_rate} hint="Pictures a second that are made; the view draws as many as it can." onChange={(v, g) => edit('frame_rate', Math.round(v), g)} /></span>
+        <span className="w-20"><NumberField label="Length" hideLabel testId="clock-length" unit="s" value={length} min={0.1} max={3600} step={0.5} digits={1} fallback={CLOCK.length_s} hint="How long it plays. Changes nothing in the scene." onChange={(v, g) => edit('length', v, g)} /></span>
+        <span className="w-20"><NumberField label="Pictures a second" hideLabel testId="clock-rate" unit="/s" value={frames} min={1} max={120} step={1} digits={0} fallback={CLOCK.frame_rate} hint="Frames a second, for runs; the view draws as many as it can." onChange={(v, g) => edit('frame_rate', Math.round(v), g)} /></span>
       </div>
     </section>
   )

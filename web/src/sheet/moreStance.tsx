@@ -15,7 +15,7 @@ const ONE = { min: 1, max: 1 }
 const NONE = { min: 0, max: 0 }
 
 const SPREADS: { value: Schemas['SizeSpread']; name: string; hint: string }[] = [
-  { value: 'even', name: 'Even', hint: 'All sizes as often.' },
+  { value: 'even', name: 'Even', hint: 'Every size is equally common.' },
   { value: 'middle', name: 'Middle', hint: 'Most near the middle of the range.' },
   { value: 'small', name: 'Many small', hint: 'Few large ones, as stones and seedlings are.' },
   { value: 'large', name: 'Many large', hint: 'Few small ones, as a stand that has closed.' },

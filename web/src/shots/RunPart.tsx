@@ -41,7 +41,7 @@ export function RunPart({ shot }: { shot: Shot }) {
         />
         <NumberField
           label="Until frame" testId="run-last" value={last} min={first + 1} max={first + 3600} step={1} digits={0} fallback={whole}
-          hint="The frame before it is the last. The timeline's length and pictures a second say where it ends."
+          hint="The last frame is the one before it. The timeline's length and pictures a second say where it ends."
           onChange={(v) => setAsked({ first, last: Math.round(v) })}
         />
       </div>

@@ -62,7 +62,7 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
         <Toggle on={probing} icon={ScanSearch} name="Ask the ground" onClick={() => set({ probing: !probing })}
           hint="Click anywhere to read why each layer grows there, or why it does not. Changes nothing." />
         <Toggle on={keyed} icon={Palette} name="Key colours" onClick={() => set({ keyed: !keyed })}
-          hint="Draws every layer in its colour of the profile, to tell them apart. Stills and handoff are as ever." />
+          hint="Draws every layer in its colour of the profile, to tell them apart. Stills and handoff stay as they are." />
         {station === 'planting' && layer && (
           <Toggle on={tended === layer.id} icon={Hand} name="Tend" onClick={() => (tended === layer.id ? putDown() : take(layer.id))}
             hint={`Take single plants of ${layer.name} in hand: move, turn, size, tilt, pull out, add.`} />

@@ -309,7 +309,7 @@ pub enum Amount {
 #[cfg_attr(feature = "openapi", derive(ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum SizeSpread {
-    /// All sizes as often.
+    /// Every size is equally common.
     #[default]
     Even,
     /// Most near the middle: a triangle.

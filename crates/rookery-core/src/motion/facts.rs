@@ -1,5 +1,6 @@
 //! All that is known of a scene's motion: what the view needs to draw any moment, and what an artist asks.
 
+use super::notes::{MotionNote, notes};
 use super::{Beaufort, Canopy, Gusts, GustsNow, Profile, Push, Sway, Wave, beaufort};
 use crate::air::Flow;
 use crate::document::{Document, Layer, LayerId, SpeciesId};
@@ -36,6 +37,8 @@ pub struct MotionFacts {
     pub waves: [Wave; super::WAVES],
     /// What blows on each layer that is shown.
     pub layers: Vec<LayerMotion>,
+    /// What should be known of it.
+    pub notes: Vec<MotionNote>,
     /// How ground and obstacles change the wind; as over level ground when none.
     #[serde(skip)]
     pub flow: Option<Arc<Flow>>,
@@ -122,6 +125,7 @@ impl MotionFacts {
                 })
                 .collect(),
         });
+        let layers: Vec<LayerMotion> = layers.collect();
         Self {
             force: beaufort(wind.speed_m_per_s),
             canopy_m: canopy.height_m,
@@ -135,7 +139,8 @@ impl MotionFacts {
             size_m: wind.gusts.size_m,
             strength,
             waves: gusts.waves,
-            layers: layers.collect(),
+            notes: notes(document, &layers),
+            layers,
             flow: None,
         }
     }
