@@ -10,6 +10,8 @@ use std::f32::consts::{FRAC_PI_2, TAU};
 pub(super) const STEPS: [u16; 4] = [8, 16, 32, 64];
 /// The amount that steps count up to, radians.
 pub(super) const MOST: f32 = 1.4;
+/// Parts between the places that tell are off by up to twice as much as those, in one case of thousands: so much less is let pass there.
+const MARGIN: f32 = 0.7;
 /// Beside the picture only shadows and reflections tell.
 const ASIDE: f32 = 8.0;
 
@@ -49,7 +51,7 @@ impl Step {
 pub(super) fn choose(form: &Form, index: usize, p: &Swaying, eye: &Eye, px: f32) -> (Option<Key>, Pose) {
     let times = p.pose.scale.max_element();
     let (pixel, seen) = eye.pixel_at(p.foot, form.reach * times);
-    let most = px * pixel * if seen { 1.0 } else { ASIDE };
+    let most = px * MARGIN * pixel * if seen { 1.0 } else { ASIDE };
     let truth: Vec<Vec3> = form.marks.iter().map(|m| m.turned(&p.pose, &p.turn)).collect();
     // Bent first and then posed, the turn is about the axis in the plant's own frame.
     let own = Turn { about: p.pose.rotation.inverse() * p.turn.about, ..p.turn };

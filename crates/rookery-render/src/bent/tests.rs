@@ -56,7 +56,7 @@ proptest! {
         let (key, pose) = choose(&form, 0, &plant, &eye(), 0.5);
         let (pixel, seen) = eye().pixel_at(plant.foot, form.reach * tall);
         prop_assert!(seen);
-        // Half a pixel at the places that tell; others may be a little further off.
+        // Half a pixel is aimed at; what lies between the places that tell may be further off.
         let off = off(&form, &plant, key, &pose) / pixel;
         prop_assert!(off < 1.0, "{off} px with {key:?}");
     }

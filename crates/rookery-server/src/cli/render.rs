@@ -78,11 +78,8 @@ pub(super) fn render(path: &Path, how: &How, out: &Path) -> Result<(), Failure> 
     }
     let (BentFacts { plants, shapes, own, within_px, .. }, seconds) = bent;
     if plants > 0 {
-        let near = if within_px.is_finite() {
-            format!(", none further off than {within_px} pixels")
-        } else {
-            String::new()
-        };
+        let near =
+            if within_px.is_finite() { format!(", to about {within_px} pixels") } else { String::new() };
         eprintln!("{plants} plants bent in {seconds:.2} s: {shapes} shapes, {own} of one plant alone{near}");
     }
     eprintln!("{} written in {:.1} s", out.display(), start.elapsed().as_secs_f32());
