@@ -1,6 +1,7 @@
 //! Runs of frames.
 
 use super::handoff::file_stem;
+use super::stills::as_asked;
 use crate::app::App;
 use crate::db::{blobs, runs, runs::Run};
 use crate::error::{ApiError, ErrorBody};
@@ -9,7 +10,7 @@ use axum::body::{Body, Bytes};
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
-use rookery_core::scene::{BlobId, Frames, Shot, ShotId, check_frames, check_shot};
+use rookery_core::scene::{BlobId, Frames, ShotId, check_frames};
 use rookery_formats::frames::{FramesZip, MovingPng};
 use serde::{Deserialize, Serialize};
 use std::io::{Seek, SeekFrom, Write};
@@ -61,14 +62,8 @@ pub async fn create_run(
     Json(request): Json<RunRequest>,
 ) -> Result<(StatusCode, Json<Run>), ApiError> {
     let scene = app.scenes.now(scene).await?;
-    let saved = scene.document.shot(request.shot).ok_or(ApiError::NotFound("shot"))?;
-    let shot = Shot {
-        width_px: request.width_px.unwrap_or(saved.width_px),
-        height_px: request.height_px.unwrap_or(saved.height_px),
-        samples: request.samples.unwrap_or(saved.samples),
-        ..saved.clone()
-    };
-    check_shot(&shot)?;
+    let size = [request.width_px, request.height_px, request.samples];
+    let shot = as_asked(&scene.document, request.shot, size)?;
     let clock = &scene.document.motion.clock;
     let rate = request.frame_rate.unwrap_or(clock.frame_rate);
     let whole = (clock.length_s * rate).round().max(1.0) as u32;

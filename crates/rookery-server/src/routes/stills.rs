@@ -8,7 +8,7 @@ use crate::extract::{Json, Path};
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
-use rookery_core::scene::{Difference, Shot, ShotId, check_shot, check_time, differences};
+use rookery_core::scene::{Difference, Document, Shot, ShotId, check_shot, check_time, differences};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
@@ -41,6 +41,23 @@ pub struct StillQueued {
     pub job: Job,
 }
 
+/// A shot with the width, the height and the samples asked for; its own where nothing is asked.
+pub(super) fn as_asked(
+    document: &Document,
+    id: ShotId,
+    [width_px, height_px, samples]: [Option<u32>; 3],
+) -> Result<Shot, ApiError> {
+    let saved = document.shot(id).ok_or(ApiError::NotFound("shot"))?;
+    let shot = Shot {
+        width_px: width_px.unwrap_or(saved.width_px),
+        height_px: height_px.unwrap_or(saved.height_px),
+        samples: samples.unwrap_or(saved.samples),
+        ..saved.clone()
+    };
+    check_shot(&shot)?;
+    Ok(shot)
+}
+
 /// Queues a still of the scene as it stands; answers at once.
 #[utoipa::path(post, path = "/api/scenes/{scene}/stills", tag = "stills", params(("scene" = Uuid, Path)),
     request_body = StillRequest,
@@ -51,14 +68,8 @@ pub async fn create_still(
     Json(request): Json<StillRequest>,
 ) -> Result<(StatusCode, Json<StillQueued>), ApiError> {
     let scene = app.scenes.now(scene).await?;
-    let saved = scene.document.shot(request.shot).ok_or(ApiError::NotFound("shot"))?;
-    let shot = Shot {
-        width_px: request.width_px.unwrap_or(saved.width_px),
-        height_px: request.height_px.unwrap_or(saved.height_px),
-        samples: request.samples.unwrap_or(saved.samples),
-        ..saved.clone()
-    };
-    check_shot(&shot)?;
+    let size = [request.width_px, request.height_px, request.samples];
+    let shot = as_asked(&scene.document, request.shot, size)?;
     request.time_s.map_or(Ok(()), check_time)?;
     let (still, job) = stills::queue(&app.db, &scene, &shot, request.time_s).await?;
     Ok((StatusCode::ACCEPTED, Json(StillQueued { still, job })))
