@@ -14,7 +14,7 @@ use choice::{Step, choose};
 use glam::Vec3;
 use rayon::prelude::*;
 use rookery_core::math::limb::Turn;
-use rookery_core::motion::{Gusts, GustsNow, MotionFacts};
+use rookery_core::motion::{MotionFacts, Now};
 use rookery_core::nursery::{Hung, Mesh, Pose};
 use rookery_core::scene::{Document, Shot};
 use std::collections::BTreeSet;
@@ -28,15 +28,16 @@ const MOST_TRIANGLES: usize = 3_000_000;
 pub struct Moment<'a> {
     /// How the scene moves.
     pub facts: &'a MotionFacts,
-    /// The gusts at that moment.
-    pub now: GustsNow,
+    /// All that moves it at that moment.
+    pub now: Now,
+    time_s: f64,
     eye: Eye,
 }
 
 impl<'a> Moment<'a> {
     /// A time of a scene, seconds, looked at through a shot.
     pub fn new(document: &Document, facts: &'a MotionFacts, time_s: f64, shot: &Shot) -> Self {
-        Self { facts, now: Gusts::new(&document.motion.wind).at(time_s), eye: Eye::new(shot) }
+        Self { facts, now: Now::new(document, &facts.moving, time_s), time_s, eye: Eye::new(shot) }
     }
 }
 

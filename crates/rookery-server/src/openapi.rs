@@ -33,6 +33,7 @@ use utoipa::OpenApi;
         paths::create_still,
         paths::get_motion,
         paths::get_flow,
+        paths::get_body,
         paths::get_wind,
         paths::list_stills,
         paths::still_draft,

@@ -335,7 +335,12 @@ fn a_scene_tells_how_it_moves_and_what_the_wind_may_not_be() {
     assert_eq!(told("2.4", "scene.json"), now, "the same moment is the same");
     assert_ne!(told("2.5", "scene.json")["leaning"], now["leaning"]);
 
-    let held = r#"{"do":"edit_layer","id":1,"edit":{"set":"wind_share","value":0}}"#;
+    // The buoy is where its way has taken it, and presses down what it lies on.
+    let (there, later) = (&now["there"][0]["at_m"], &told("6", "scene.json")["there"][0]["at_m"]);
+    assert!(there[1].as_f64().unwrap() > later[1].as_f64().unwrap() + 2.0, "it rolls down: {there}, {later}");
+    assert!(now["reached"]["bodies"][0]["layers"].as_array().unwrap().contains(&Value::from(1)), "{now}");
+
+    let held = r#"{"do":"all","commands":[{"do":"edit_layer","id":1,"edit":{"set":"wind_share","value":0}},{"do":"remove_body","id":1}]}"#;
     std::fs::write(dir.join("held.json"), rookery(dir, &["scene", "edit", "scene.json", held]).stdout)
         .unwrap();
     let held = told("2.4", "held.json");
@@ -353,6 +358,11 @@ fn a_scene_tells_how_it_moves_and_what_the_wind_may_not_be() {
         assert_eq!(out.status.code(), Some(2), "{edit}");
         assert!(text(&out.stderr).contains(why), "{edit}: {}", text(&out.stderr));
     }
+    let weightless =
+        r#"{"do":"change","what":{"of":"body","id":1},"fields":{"loose":{"density_kg_per_m3":0}}}"#;
+    let out = rookery(dir, &["scene", "edit", "scene.json", weightless]);
+    assert_eq!(out.status.code(), Some(2));
+    assert!(text(&out.stderr).contains("the density of a body is 0 kg/m3"), "{}", text(&out.stderr));
     assert_eq!(rookery(dir, &["motion", "scene.json", "--time", "-1"]).status.code(), Some(2));
     let over = rookery(dir, &["motion", "scene.json", "--at", "0,0"]);
     let over: Value = serde_json::from_slice(&over.stdout).unwrap();

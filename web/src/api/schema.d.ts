@@ -365,6 +365,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/bodies/{body}/mesh/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The mesh of a body about its own middle (`RKME`, see `rookery-formats/src/view`). */
+        get: operations["get_body"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/changes": {
         parameters: {
             query?: never;
@@ -1282,6 +1299,192 @@ export interface components {
          * @enum {string}
          */
         Bloom: "none" | "daisy" | "umbel" | "bells" | "ball" | "cup" | "spire";
+        /** @description A local source of wind. */
+        Blower: {
+            /** @description Which way it blows. */
+            blows: components["schemas"]["Blows"];
+            /** @description Where it is over time. */
+            course: components["schemas"]["Course"];
+            /** @description Whether it blows at all. */
+            enabled: boolean;
+            /**
+             * Format: float
+             * @description How soon it fades: the power of what is left of its reach, 0.25 to 4.
+             */
+            falloff: number;
+            /** @description Lasting name within the scene. */
+            id: components["schemas"]["BlowerId"];
+            /** @description What the artist calls it, 1 to 80 characters. */
+            name: string;
+            /**
+             * Format: float
+             * @description How far it reaches, metres, 0.5 to 500.
+             */
+            reach_m: number;
+            /**
+             * Format: float
+             * @description Speed of the air next to it, m/s, 0 to 60.
+             */
+            speed_m_per_s: number;
+        };
+        /**
+         * Format: int32
+         * @description Names a blower for as long as the scene lives.
+         */
+        BlowerId: number;
+        /** @description Layers that a blower stirs. */
+        BlowerReach: {
+            /** @description Which blower. */
+            id: components["schemas"]["BlowerId"];
+            /** @description Which layers. */
+            layers: components["schemas"]["LayerId"][];
+        };
+        /** @description A blower over time. */
+        BlowerTrack: {
+            /**
+             * Format: float
+             * @description The power of what is left of its reach.
+             */
+            falloff: number;
+            /** @description Where it blows to on the plan, x and z, a unit vector; to all sides when none. */
+            heading?: number[] | null;
+            /** @description Which. */
+            id: components["schemas"]["BlowerId"];
+            /** @description Where it is. */
+            places: components["schemas"]["Place"][];
+            /**
+             * Format: float
+             * @description How far it reaches, metres.
+             */
+            reach_m: number;
+            /**
+             * Format: float
+             * @description Speed of the air next to it, m/s.
+             */
+            speed_m_per_s: number;
+        };
+        /** @description Which way a blower blows. */
+        Blows: {
+            /** @enum {string} */
+            kind: "outwards";
+        } | {
+            /**
+             * Format: float
+             * @description Where it comes from, degrees clockwise from north, 0 to 360.
+             */
+            deg: number;
+            /** @enum {string} */
+            kind: "from";
+        };
+        /** @description A body that moves. */
+        Body: {
+            /** @description Where it is over time. One on the ground rolls. */
+            course: components["schemas"]["Course"];
+            /** @description Whether plants feel it; it passes through them otherwise. */
+            felt: boolean;
+            /** @description What it looks like. */
+            form: components["schemas"]["BodyForm"];
+            /** @description Whether it is left out of the view, of stills and of what plants feel. */
+            hidden: boolean;
+            /** @description Lasting name within the scene. */
+            id: components["schemas"]["BodyId"];
+            loose?: components["schemas"]["Loose"] | null;
+            /** @description What the artist calls it, 1 to 80 characters. */
+            name: string;
+        };
+        /** @description What a body looks like. Lengths are in metres, 0.05 to 50. */
+        BodyForm: {
+            /** @enum {string} */
+            kind: "ball";
+            /**
+             * Format: float
+             * @description Of its round.
+             */
+            radius_m: number;
+        } | {
+            /** @enum {string} */
+            kind: "buoy";
+            /**
+             * Format: float
+             * @description Of its round.
+             */
+            radius_m: number;
+        } | {
+            /** @enum {string} */
+            kind: "barrel";
+            /**
+             * Format: float
+             * @description Along it.
+             */
+            length_m: number;
+            /**
+             * Format: float
+             * @description Of its ends.
+             */
+            radius_m: number;
+        } | {
+            /**
+             * Format: int32
+             * @description Which individual, 0 to 5.
+             */
+            form: number;
+            /** @enum {string} */
+            kind: "boulder";
+            /**
+             * Format: float
+             * @description Across.
+             */
+            size_m: number;
+        };
+        /**
+         * Format: int32
+         * @description Names a body for as long as the scene lives.
+         */
+        BodyId: number;
+        /** @description The mesh of a body. */
+        BodyMesh: {
+            /** @description Which body. */
+            id: components["schemas"]["BodyId"];
+            /** @description Names its mesh. */
+            mesh_key: string;
+        };
+        /** @description Layers that a body meets. */
+        BodyReach: {
+            /** @description Which body. */
+            id: components["schemas"]["BodyId"];
+            /** @description Which layers. */
+            layers: components["schemas"]["LayerId"][];
+        };
+        /** @description A body over time. */
+        BodyTrack: {
+            /** @description Whether it begins inside something that stands there. */
+            begins_inside: boolean;
+            /**
+             * Format: float
+             * @description How far its lowest point is below its middle, metres.
+             */
+            below_m: number;
+            /** @description What the points lie in on the plan: least x and z, largest x and z. */
+            bounds: number[];
+            /** @description Whether plants feel it. */
+            felt: boolean;
+            /** @description Which. */
+            id: components["schemas"]["BodyId"];
+            /**
+             * Format: float
+             * @description When it comes off the ground's edge, seconds.
+             */
+            leaves_s?: number | null;
+            /** @description Where it is. */
+            places: components["schemas"]["Place"][];
+            /** @description Its way as plants look at it: x, z, seconds, and the height of its lowest point. */
+            points: number[][];
+            /**
+             * Format: float
+             * @description How far to either side it presses, metres.
+             */
+            press_m: number;
+        };
         /** @description A fault that was mended, so that some plants are not where they were. */
         Change: {
             /**
@@ -1698,6 +1901,36 @@ export interface components {
             id: components["schemas"]["ObstacleId"];
         } | {
             /** @enum {string} */
+            do: "put_blower";
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole blower. */
+            value: components["schemas"]["Blower"];
+        } | {
+            /** @enum {string} */
+            do: "remove_blower";
+            /** @description Which. */
+            id: components["schemas"]["BlowerId"];
+        } | {
+            /** @enum {string} */
+            do: "put_body";
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole body. */
+            value: components["schemas"]["Body"];
+        } | {
+            /** @enum {string} */
+            do: "remove_body";
+            /** @description Which. */
+            id: components["schemas"]["BodyId"];
+        } | {
+            /** @enum {string} */
             do: "add_shot";
             /**
              * Format: int32
@@ -1820,6 +2053,18 @@ export interface components {
             yours: unknown;
             /** @description What it would be, in words. */
             yours_in_words?: string | null;
+        };
+        /** @description Where something is over time. */
+        Course: {
+            /** @description Where. */
+            at: components["schemas"]["Spot"];
+            /** @enum {string} */
+            kind: "still";
+        } | {
+            /** @enum {string} */
+            kind: "path";
+            /** @description In order of time, 2 to 64. */
+            nodes: components["schemas"]["PathNode"][];
         };
         /**
          * @description What covers a cushion.
@@ -1971,6 +2216,10 @@ export interface components {
         Divided: "whole" | "once" | "twice";
         /** @description One scene. */
         Document: {
+            /** @description Local sources of wind. */
+            blowers?: components["schemas"]["Blower"][];
+            /** @description What moves through the scene. */
+            bodies?: components["schemas"]["Body"][];
             /**
              * Format: int32
              * @description The most plants that all layers together may have, 1 to 100,000,000; none for no such limit. Layers are served in the order in
@@ -3308,6 +3557,38 @@ export interface components {
          * @enum {string}
          */
         Litter: "log" | "twigs" | "leaves" | "shells";
+        /** @description How a body goes on by itself. */
+        Loose: {
+            /**
+             * Format: float
+             * @description When it is let go, seconds, 0 to 3600; not before the end of its path.
+             */
+            at_s: number;
+            /**
+             * Format: float
+             * @description Share of its speed that it keeps when it bounces, 0 to 1.
+             */
+            bounce: number;
+            /**
+             * Format: float
+             * @description kg/m3, 1 to 20000.
+             */
+            density_kg_per_m3: number;
+            /**
+             * Format: float
+             * @description Friction against the ground, 0 to 2.
+             */
+            friction: number;
+            /** @description What it is spun with, radians a second about east, up and south, each -100 to 100. */
+            spin_rad_per_s: number[];
+            /** @description What it is pushed with then, m/s east, up and south, each -100 to 100, added to how fast it goes along its path. */
+            velocity_m_per_s: number[];
+            /**
+             * Format: float
+             * @description Share of the wind that it takes, 0 to 1.
+             */
+            wind_share: number;
+        };
         /** @description One rule of where plants may stand, or of how they differ from place to place. */
         Mask: {
             /** @description How it comes together with those before it that drive the amount. */
@@ -3602,10 +3883,14 @@ export interface components {
             heading: number[];
             /** @description What blows on each layer that is shown. */
             layers: components["schemas"]["LayerMotion"][];
+            /** @description What moves by itself. */
+            moving: components["schemas"]["Moving"];
             /** @description What should be known of it. */
             notes: components["schemas"]["MotionNote"][];
             /** @description Mean speed over height. */
             profile: components["schemas"]["SpeedAt"][];
+            /** @description What that reaches. */
+            reached: components["schemas"]["Reached"];
             /**
              * Format: float
              * @description Roughness that comes of it, metres.
@@ -3657,9 +3942,53 @@ export interface components {
             species: components["schemas"]["SpeciesId"];
             /** @enum {string} */
             what: "pressed_flat";
+        } | {
+            /** @enum {string} */
+            what: "in_step";
+        } | {
+            /** @description Which layer grows it. */
+            layer: components["schemas"]["LayerId"];
+            /**
+             * Format: int32
+             * @description Pieces along its length.
+             */
+            pieces: number;
+            /** @description Which. */
+            species: components["schemas"]["SpeciesId"];
+            /** @enum {string} */
+            what: "too_few_pieces";
+        } | {
+            /** @description Which. */
+            blower: components["schemas"]["BlowerId"];
+            /** @enum {string} */
+            what: "blows_at_nothing";
+        } | {
+            /** @description Which. */
+            body: components["schemas"]["BodyId"];
+            /** @description Layers with plants on its way. */
+            layers: components["schemas"]["LayerId"][];
+            /** @enum {string} */
+            what: "passes_through";
+        } | {
+            /**
+             * Format: float
+             * @description When, seconds.
+             */
+            at_s: number;
+            /** @description Which. */
+            body: components["schemas"]["BodyId"];
+            /** @enum {string} */
+            what: "leaves";
+        } | {
+            /** @description Which. */
+            body: components["schemas"]["BodyId"];
+            /** @enum {string} */
+            what: "begins_inside";
         };
         /** @description How a scene moves, and the name of the mean wind over its land. */
         MotionView: {
+            /** @description Names the mesh of each body that is shown. */
+            body_meshes: components["schemas"]["BodyMesh"][];
             /**
              * Format: float
              * @description Mean height of what grows, bare ground counted as nothing, metres.
@@ -3673,10 +4002,14 @@ export interface components {
             heading: number[];
             /** @description What blows on each layer that is shown. */
             layers: components["schemas"]["LayerMotion"][];
+            /** @description What moves by itself. */
+            moving: components["schemas"]["Moving"];
             /** @description What should be known of it. */
             notes: components["schemas"]["MotionNote"][];
             /** @description Mean speed over height. */
             profile: components["schemas"]["SpeedAt"][];
+            /** @description What that reaches. */
+            reached: components["schemas"]["Reached"];
             /**
              * Format: float
              * @description Roughness that comes of it, metres.
@@ -3699,6 +4032,13 @@ export interface components {
              * @description Height at which the wind would come to rest, metres.
              */
             zero_plane_m: number;
+        };
+        /** @description What moves by itself in a scene. */
+        Moving: {
+            /** @description Blowers that blow. */
+            blowers: components["schemas"]["BlowerTrack"][];
+            /** @description Bodies that are shown. */
+            bodies: components["schemas"]["BodyTrack"][];
         };
         /** @description What a distance is measured to. */
         Near: {
@@ -4215,6 +4555,29 @@ export interface components {
             /** @description What. */
             value: unknown;
         };
+        /** @description A place at a time. */
+        PathNode: {
+            /**
+             * Format: float
+             * @description Above the ground, metres, 0 to 1000.
+             */
+            over_m: number;
+            /**
+             * Format: float
+             * @description Seconds, 0 to 3600.
+             */
+            time_s: number;
+            /**
+             * Format: float
+             * @description East, metres.
+             */
+            x_m: number;
+            /**
+             * Format: float
+             * @description South, metres.
+             */
+            z_m: number;
+        };
         /**
          * @description How places are chosen. All patterns only add plants when the amount rises.
          * @enum {string}
@@ -4301,6 +4664,18 @@ export interface components {
             height_px: number;
             /** @description Pixels from left to right. */
             width_px: number;
+        };
+        /** @description Where something is at a time, and how it is turned. Between two of them it goes straight and turns evenly. */
+        Place: {
+            /** @description Its middle, metres. */
+            at_m: number[];
+            /**
+             * Format: float
+             * @description Seconds.
+             */
+            time_s: number;
+            /** @description Its turn from how it is made, a quaternion. */
+            turn: number[];
         };
         /** @description A ground beside the land. What grows on it moves and turns with it. */
         PlacedGround: {
@@ -5276,6 +5651,11 @@ export interface components {
             aside: number;
             /**
              * Format: float
+             * @description Turn of the tip by 1 m/s of a blower, radians.
+             */
+            blown: number;
+            /**
+             * Format: float
              * @description Turn of the tip by the mean wind before it is held back, radians.
              */
             load: number;
@@ -5323,6 +5703,13 @@ export interface components {
          * @enum {string}
          */
         Reach: "nothing" | "footprint" | "crown";
+        /** @description What blowers and bodies reach of what grows. */
+        Reached: {
+            /** @description Layers with plants that each blower stirs. */
+            blowers: components["schemas"]["BlowerReach"][];
+            /** @description Layers with plants that each body meets, whether they feel it or not. */
+            bodies: components["schemas"]["BodyReach"][];
+        };
         /**
          * @description A quantity of the ground's shape.
          * @enum {string}
@@ -6099,6 +6486,7 @@ export interface components {
              * @description Another number, other individuals.
              */
             seed: number;
+            sways?: components["schemas"]["Sways"] | null;
             /** @description Words to find it by, at most 12 of 1 to 30 characters. */
             tags?: string[];
             /** @description How it goes through the year. */
@@ -6113,6 +6501,16 @@ export interface components {
             /** @description Which. */
             species: components["schemas"]["SpeciesId"];
             sway?: components["schemas"]["Sway"] | null;
+            /**
+             * Format: float
+             * @description Its height at full size, metres.
+             */
+            tall_m: number;
+            /**
+             * Format: float
+             * @description Half of its width, metres.
+             */
+            wide_m: number;
         };
         /** @description A species as the interface shows it. */
         SpeciesView: {
@@ -6143,6 +6541,8 @@ export interface components {
             sizes: components["schemas"]["FormSize"][];
             /** @description All of it. */
             species: components["schemas"]["Species"];
+            /** @description How it answers the wind and what presses it: its own way, or that of its kind. */
+            sways: components["schemas"]["Sways"];
             /** @description Layers that grow it. */
             used_by: components["schemas"]["LayerId"][];
             /** @description A layer of it as it usually stands: where a new one begins. */
@@ -6160,6 +6560,24 @@ export interface components {
              * @description Metres a second.
              */
             speed_m_per_s: number;
+        };
+        /** @description A place over the land. */
+        Spot: {
+            /**
+             * Format: float
+             * @description Above the ground, metres, 0 to 1000.
+             */
+            over_m: number;
+            /**
+             * Format: float
+             * @description East, metres.
+             */
+            x_m: number;
+            /**
+             * Format: float
+             * @description South, metres.
+             */
+            z_m: number;
         };
         /** @description How each plant stands. No part of it changes which plants there are. */
         Stance: {
@@ -6400,15 +6818,48 @@ export interface components {
             lean: number;
             /**
              * Format: float
-             * @description How far its tip may be turned, radians.
+             * @description Share of that which it keeps when the body is gone.
+             */
+            lodging: number;
+            /**
+             * Format: float
+             * @description How far its tip may be turned by the wind, radians.
              */
             most_rad: number;
+            /**
+             * Format: float
+             * @description How far its tip is turned where a body lies on it, radians.
+             */
+            pressed_rad: number;
             /**
              * Format: float
              * @description Vogel's exponent: below zero crowns fold together in the wind and are pushed less than by the square of its speed. Blades have 0:
              *     theirs is in how they bend.
              */
             streamlining: number;
+        };
+        /** @description How a species answers the wind and what presses it down. */
+        Sways: {
+            /**
+             * Format: float
+             * @description Share of critical damping, 0.05 to 1: how soon it comes to rest.
+             */
+            damping: number;
+            /**
+             * Format: float
+             * @description Share of how far it was pressed down that it keeps, 0 to 1.
+             */
+            lodging: number;
+            /**
+             * Format: float
+             * @description How far its tip may be turned by the wind, degrees, 1 to 80.
+             */
+            most_deg: number;
+            /**
+             * Format: float
+             * @description Times as stiff as its stems are by what they are made of, 0.1 to 10.
+             */
+            stiffness: number;
         };
         /** @description What is taken from a scene. */
         TakeRequest: {
@@ -6554,6 +7005,16 @@ export interface components {
             id: components["schemas"]["ObstacleId"];
             /** @enum {string} */
             of: "obstacle";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["BlowerId"];
+            /** @enum {string} */
+            of: "blower";
+        } | {
+            /** @description Which. */
+            id: components["schemas"]["BodyId"];
+            /** @enum {string} */
+            of: "body";
         } | {
             /** @description Which. */
             id: components["schemas"]["ShotId"];
@@ -9518,6 +9979,118 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It does not fit, or cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_body: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                body: number;
+                /** @description `mesh_key` of the body */
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            410: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,4 +1,7 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
+import { decodeMesh } from '../api/buffers'
+import { fetchBuffer } from '../api/client'
 import { useFlow, useMotion } from '../state/data'
 import { after, useClock } from '../state/clock'
 import { useScene } from '../state/scene'
@@ -17,6 +20,7 @@ export function MotionFeed() {
   useEffect(() => {
     stage?.setWind(here && data ? data : null)
   }, [stage, here, data])
+  const bodies = here ? (data?.body_meshes ?? []) : []
   const { data: flow } = useFlow()
   const shown = useUi((s) => s.windShown && s.station === 'motion')
   useEffect(() => {
@@ -53,5 +57,19 @@ export function MotionFeed() {
       useClock.setState({ rate: null })
     }
   }, [playing, stage, length])
+  return bodies.map((b) => <BodyFeed key={b.id} id={b.id} meshKey={b.mesh_key} />)
+}
+
+/** Brings one body into the view. */
+function BodyFeed({ id, meshKey }: { id: number; meshKey: string }) {
+  const stage = useView((s) => s.stage)
+  const scene = useScene((s) => s.scene?.id)
+  const { data } = useQuery({
+    queryKey: ['body', scene, id, meshKey],
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) => decodeMesh(await fetchBuffer(`/api/scenes/${scene}/bodies/${id}/mesh/${meshKey}`, signal)),
+  })
+  useEffect(() => stage?.setBody(id, data ?? null), [stage, data, id])
+  useEffect(() => () => useView.getState().stage?.setBody(id, null), [id, stage])
   return null
 }

@@ -8,6 +8,9 @@ import { Part } from '../ui/Part'
 import { showNumber } from '../ui/parse'
 import { Compass } from './Compass'
 import { LayersInWind } from './LayersInWind'
+import { BlowersPart } from './movers/BlowersPart'
+import { BodiesPart } from './movers/BodiesPart'
+import { useMoves } from './movers/useMoves'
 import { ProfileChart } from './ProfileChart'
 import { WindOverLand } from './WindOverLand'
 import { motionNotes } from './motionNotes'
@@ -26,20 +29,21 @@ export function MotionSheet() {
   const layers = useScene((s) => s.scene!.document.layers)
   const notes = data ? motionNotes(data.notes, layers, species ?? []) : []
   const calm = wind.speed_m_per_s === 0
+  const moves = useMoves()
 
   return (
     <>
       <header className="border-b border-rule px-4 py-3">
         <h2 className="text-sm font-semibold">Motion</h2>
         <p className="mt-1 pr-7 text-soft" data-testid="wind-said">
-          {calm ? 'It is calm: nothing moves. Give the wind a speed, then play.' : (
+          {calm ? `It is calm${moves ? ', but for what moves by itself.' : ': nothing moves. Give the wind a speed, then play.'}` : (
             <>
               A <strong className="font-semibold text-ink">{data?.force.name ?? 'wind'}</strong> from the {directionName(wind.from_deg)}
               {gusts.strength > 0 ? `, in gusts about ${showNumber(gusts.size_m, 0)} m across.` : ', as steady as on rails.'}
             </>
           )}
         </p>
-        {calm && <Button className="mt-2" onClick={() => edit({ set: 'speed', value: 6 })}>Let it blow at 6 m/s</Button>}
+        {calm && !moves && <Button className="mt-2" onClick={() => edit({ set: 'speed', value: 6 })}>Let it blow at 6 m/s</Button>}
       </header>
       <Part title="Wind" summary={data && `Beaufort ${data.force.number}, ${data.force.name}`}>
         <div className="flex items-start gap-4">
@@ -83,6 +87,8 @@ export function MotionSheet() {
           Other gusts
         </Button>
       </Part>
+      <BlowersPart facts={data} />
+      <BodiesPart facts={data} />
       <LayersInWind facts={data} />
       {notes.length > 0 && (
         <ul className="flex flex-col gap-2 border-b border-rule px-4 py-3" data-testid="motion-notes">

@@ -1,3 +1,4 @@
+import { useMoves } from '../motion/movers/useMoves'
 import { Aperture } from 'lucide-react'
 import { useState } from 'react'
 import type { Shot } from '../api/client'
@@ -12,7 +13,7 @@ import { takeStill } from './takeStill'
 /** Picture size, samples, and the button that takes the still. */
 export function StillPart({ shot }: { shot: Shot }) {
   const { editShot, say } = useScene.getState()
-  const blows = useScene((s) => (s.scene!.document.motion?.wind?.speed_m_per_s ?? 0) > 0)
+  const blows = useMoves()
   const time = useClock((s) => s.time)
   const [busy, setBusy] = useState(false)
   const paths = (shot.width_px * shot.height_px * shot.samples) / 1e6

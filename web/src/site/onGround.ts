@@ -22,7 +22,7 @@ export const SHAPES: Record<ReadyKind, { name: string; make(line: number[][]): S
   cylinder: { name: 'Cylinder', make: () => ({ kind: 'cylinder', radius_m: 1, height_m: 2 }) },
 }
 
-const numbered = (name: string, taken: { name: string }[]) => {
+export const numbered = (name: string, taken: { name: string }[]) => {
   if (!taken.some((t) => t.name === name)) return name
   for (let i = 2; ; i++) if (!taken.some((t) => t.name === `${name} ${i}`)) return `${name} ${i}`
 }

@@ -3,6 +3,7 @@ import type { Layer, Mask, Schemas } from '../api/client'
 import type { Painting } from '../sheet/masks/painting'
 import type { Sculpting } from '../site/sculpting'
 import type { Way } from '../view/ways'
+import type { MoverKind } from '../motion/movers/movers'
 
 /** Whether time counts at a station: the wind blows in the view, and there is a timeline. Elsewhere plants stand at rest, to be worked on. */
 export const inTime = (station: Station) => station === 'motion' || station === 'shots'
@@ -24,6 +25,8 @@ export type Drawing =
   | { what: 'section' }
   | { what: 'outline'; kind: Schemas['OutlineKind'] }
   | { what: 'obstacle'; kind: Schemas['Shape']['kind']; shape?: Schemas['Shape']; name?: string }
+  | { what: 'mover'; kind: MoverKind }
+  | { what: 'course'; of: 'blower' | 'body'; id: number }
 export type Theme = 'chalk' | 'dusk'
 
 /** The profile on the left, the sheet on the right. */
@@ -78,7 +81,7 @@ interface UiState {
   sculpting: Sculpting | null
   drawing: Drawing | null
   /** What is taken hold of on the site; its handles are shown. */
-  chosen: { what: 'outline' | 'obstacle' | 'ground' | 'water'; id: number } | null
+  chosen: { what: 'outline' | 'obstacle' | 'ground' | 'water' | 'blower' | 'body'; id: number } | null
   /** A quantity of the ground laid over it. */
   reading: Reading | null
   /** Whether plants stay in sight while the ground is read. */

@@ -1,3 +1,4 @@
+import { FORMS, type MoverKind } from '../motion/movers/movers'
 import { useScene } from '../state/scene'
 import { useSpecies } from '../state/data'
 import { STATIONS, applyTheme, useUi, type Reading } from '../state/ui'
@@ -65,6 +66,10 @@ export function useCommands(): FoundCommand[] {
       name: `Read ${READINGS[id].name.toLowerCase()} off the ground`, also: 'overlay analysis show ' + READINGS[id].hint, run: () => ui.set({ reading: id }),
     })),
     ...(ui.reading ? [{ name: 'Take the reading off the ground', also: 'overlay hide', run: () => ui.set({ reading: null }) }] : []),
+    ...(['blower', ...Object.keys(FORMS)] as MoverKind[]).map((kind) => ({
+      name: `Put in a ${kind === 'blower' ? 'blower' : FORMS[kind].name.toLowerCase()}`, also: 'motion moves path roll press wash drone',
+      run: () => ui.set({ station: 'motion', drawing: { what: 'mover', kind }, chosen: null }),
+    })),
     ...(Object.keys(KINDS) as OutlineKind[]).map((kind) => ({
       name: `Draw a ${KINDS[kind].name.toLowerCase()}`, also: 'outline line path ' + KINDS[kind].hint, run: () => ui.set({ station: 'site', drawing: { what: 'outline', kind }, sculpting: null, chosen: null }),
     })),

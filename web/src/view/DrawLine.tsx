@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react'
 import { KINDS, newObstacle, newOutline } from '../site/onGround'
+import { moverAlong } from '../motion/movers/moverAlong'
 import { freshId, useScene } from '../state/scene'
 import { useUi, type Drawing } from '../state/ui'
 import { useView } from '../state/view'
@@ -8,7 +9,20 @@ import { Button } from '../ui/Button'
 /** Clicks nearer to one another than this are on one point, pixels of the page. */
 const SAME_PX = 6
 
-/** Draws a line on the ground, point by point, and makes an outline, a wall or a section of it. */
+const fewestOf = (drawing: Drawing) => {
+  switch (drawing.what) {
+    case 'section':
+      return 2
+    case 'outline':
+      return KINDS[drawing.kind].fewest
+    case 'obstacle':
+      return drawing.kind === 'wall' ? 2 : 1
+    default:
+      return 1
+  }
+}
+
+/** Draws a line on the ground, point by point, and makes an outline, a wall, a section or a path of it. */
 export function DrawLine({ drawing }: { drawing: Drawing }) {
   const { stage, clicked } = useView()
   useView((s) => s.frame)
@@ -16,7 +30,9 @@ export function DrawLine({ drawing }: { drawing: Drawing }) {
   const set = useUi((s) => s.set)
   const { run } = useScene.getState()
   const [points, setPoints] = useState<number[][]>([])
-  const fewest = drawing.what === 'section' ? 2 : drawing.what === 'outline' ? KINDS[drawing.kind].fewest : drawing.kind === 'wall' ? 2 : 1
+  const fewest = fewestOf(drawing)
+  // What moves stands on one point, or goes along several.
+  const goesOn = drawing.what === 'mover' || drawing.what === 'course'
 
   const finish = (line: number[][]) => {
     const { outlines = [], obstacles = [] } = useScene.getState().scene!.document
@@ -27,6 +43,8 @@ export function DrawLine({ drawing }: { drawing: Drawing }) {
       const value = newOutline(drawing.kind, line, freshId(outlines), outlines)
       run({ do: 'put_outline', value })
       set({ drawing: null, chosen: { what: 'outline', id: value.id } })
+    } else if (drawing.what === 'mover' || drawing.what === 'course') {
+      set({ drawing: null, chosen: moverAlong(drawing, line) })
     } else {
       const value = newObstacle(drawing.kind, line, freshId(obstacles), obstacles, drawing)
       run({ do: 'put_obstacle', value })
@@ -47,7 +65,7 @@ export function DrawLine({ drawing }: { drawing: Drawing }) {
       if (points.length >= fewest) finish(points)
       return
     }
-    if (fewest === 1 || (drawing.what === 'section' && line.length === 2)) finish(line)
+    if ((fewest === 1 && !goesOn) || (drawing.what === 'section' && line.length === 2)) finish(line)
     else setPoints(line)
   }, [clicked]) // eslint-disable-line react-hooks/exhaustive-deps
 
@@ -76,9 +94,9 @@ export function DrawLine({ drawing }: { drawing: Drawing }) {
       </svg>
       <div className="absolute top-14 left-1/2 flex -translate-x-1/2 items-center gap-3 rounded-md border border-rule bg-panel px-3 py-1.5 shadow-lg" data-testid="drawing">
         <span>
-          {fewest === 1 ? 'Click where it stands.' : drawing.what === 'section' ? 'Click where the section starts, then where it ends.' : `Click point after point; a double click or Enter ends the line, Backspace takes the last point back. ${points.length} so far.`}
+          {goesOn ? `Click where it is; click on for a path, and a double click or Enter ends it. ${points.length} so far.` : fewest === 1 ? 'Click where it stands.' : drawing.what === 'section' ? 'Click where the section starts, then where it ends.' : `Click point after point; a double click or Enter ends the line, Backspace takes the last point back. ${points.length} so far.`}
         </span>
-        {fewest > 1 && (
+        {(fewest > 1 || goesOn) && (
           <Button look="primary" disabled={points.length < fewest} onClick={() => finish(points)}>
             Done
           </Button>

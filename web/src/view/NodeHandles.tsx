@@ -4,7 +4,7 @@ import { insertNode, moveNode, removeNode } from '../site/onGround'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
 
-interface Handle {
+export interface Handle {
   key: string
   label: string
   x: number
@@ -26,12 +26,39 @@ interface HandlesProps {
 
 /** What can be taken hold of on the chosen outline or obstacle: its nodes, or the place where it stands. */
 export function NodeHandles({ outline, obstacle, ground, water }: HandlesProps) {
+  const { run } = useScene.getState()
+  const placed = ground ?? water
+  const handles = outline ? outlineHandles(outline) : obstacle ? [standHandle(obstacle)] : placed ? [placeHandle(placed, ground)] : []
+  return <Handles handles={handles} />
+
+  function outlineHandles(o: Outline): Handle[] {
+    const put = (value: Outline) => ({ do: 'put_outline' as const, value })
+    const nodes = o.nodes.map(([x, z], i): Handle => ({
+      key: `node-${i}`, label: `Node ${i + 1} of ${o.name}; drag to move, Delete to remove`, x, z,
+      moved: (to) => put(moveNode(o, i, to)),
+      remove: () => {
+        const value = removeNode(o, i)
+        if (value) run(put(value))
+      },
+    }))
+    const pieces = o.kind === 'track' ? o.nodes.length - 1 : o.nodes.length
+    const middles = Array.from({ length: pieces }, (_, i): Handle => {
+      const [[ax, az], [bx, bz]] = [o.nodes[i], o.nodes[(i + 1) % o.nodes.length]]
+      return {
+        key: `middle-${i}`, label: `Put a node in after node ${i + 1}`, x: (ax + bx) / 2, z: (az + bz) / 2, small: true,
+        moved: (to) => put(moveNode(insertNode(o, i), i + 1, to)),
+      }
+    })
+    return [...middles, ...nodes]
+  }
+}
+
+/** Round handles over the view, dragged over the ground or on a level of their own. */
+export function Handles({ handles }: { handles: Handle[] }) {
   const stage = useView((s) => s.stage)
   useView((s) => s.frame)
   const { run } = useScene.getState()
   const held = useRef<{ handle: Handle; gesture: string } | null>(null)
-  const placed = ground ?? water
-  const handles = outline ? outlineHandles(outline) : obstacle ? [standHandle(obstacle)] : placed ? [placeHandle(placed, ground)] : []
 
   const down = (handle: Handle) => (e: PointerEvent<SVGElement>) => {
     e.stopPropagation()
@@ -80,27 +107,6 @@ export function NodeHandles({ outline, obstacle, ground, water }: HandlesProps) 
       })}
     </svg>
   )
-
-  function outlineHandles(o: Outline): Handle[] {
-    const put = (value: Outline) => ({ do: 'put_outline' as const, value })
-    const nodes = o.nodes.map(([x, z], i): Handle => ({
-      key: `node-${i}`, label: `Node ${i + 1} of ${o.name}; drag to move, Delete to remove`, x, z,
-      moved: (to) => put(moveNode(o, i, to)),
-      remove: () => {
-        const value = removeNode(o, i)
-        if (value) run(put(value))
-      },
-    }))
-    const pieces = o.kind === 'track' ? o.nodes.length - 1 : o.nodes.length
-    const middles = Array.from({ length: pieces }, (_, i): Handle => {
-      const [[ax, az], [bx, bz]] = [o.nodes[i], o.nodes[(i + 1) % o.nodes.length]]
-      return {
-        key: `middle-${i}`, label: `Put a node in after node ${i + 1}`, x: (ax + bx) / 2, z: (az + bz) / 2, small: true,
-        moved: (to) => put(moveNode(insertNode(o, i), i + 1, to)),
-      }
-    })
-    return [...middles, ...nodes]
-  }
 }
 
 function placeHandle(p: PlacedGround | WaterPlane, ground?: PlacedGround): Handle {

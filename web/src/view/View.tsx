@@ -16,6 +16,7 @@ import { contourStep } from './contours'
 import { Legend } from './Legend'
 import { useLaid, useOverlay } from './useOverlay'
 import { DrawLine } from './DrawLine'
+import { MoverPaths } from '../motion/movers/MoverPaths'
 import { NodeHandles } from './NodeHandles'
 import { ObstacleFeed } from './ObstacleFeed'
 import { Pins } from './Pins'
@@ -43,7 +44,7 @@ function elsewhere(a: GroundBuffer, b: GroundBuffer): boolean {
 }
 
 /** The landscape, and the marks of a map around it. */
-const WITHOUT_LAND = 'Outlines and obstacles lie on the land, and this scene does without it. Site, Grounds brings it back.'
+const WITHOUT_LAND = 'What is drawn lies on the land, and this scene does without it. Site, Grounds brings it back.'
 
 export function View() {
   const host = useRef<HTMLDivElement>(null)
@@ -59,7 +60,7 @@ export function View() {
   const painting = useUi((s) => (s.station === 'planting' ? s.painting : null))
   const paint = usePaint(painting)
   const tend = useTend()
-  const drawing = useUi((s) => (s.station === 'site' || s.drawing?.what === 'section' ? s.drawing : null))
+  const drawing = useUi((s) => (s.station === (s.drawing?.what === 'mover' || s.drawing?.what === 'course' ? 'motion' : 'site') || s.drawing?.what === 'section' ? s.drawing : null))
   const chosen = useUi((s) => (s.station === 'site' ? s.chosen : null))
   const outlines = useScene((s) => s.scene?.document.outlines)
   const obstacles = useScene((s) => s.scene?.document.obstacles)
@@ -181,7 +182,7 @@ export function View() {
     if (drawing) {
       const p = pointAt(e)
       // Said, or a click that does nothing would seem to be lost.
-      if (!p && drawing.what !== 'section') say(absent ? WITHOUT_LAND : 'Outlines and obstacles lie on the land: click on it.')
+      if (!p && drawing.what !== 'section') say(absent ? WITHOUT_LAND : 'What is drawn lies on the land: click on it')
       setView({ clicked: p })
     }
     else if (tend.on) tend.click(inView(e), pointAt(e), e.shiftKey)
@@ -224,6 +225,7 @@ export function View() {
         />
       )}
       <MotionFeed />
+      <MoverPaths />
       <ShotFrame />
       <Busy host={host} />
       <Furniture ground={ground} laid={laid} />

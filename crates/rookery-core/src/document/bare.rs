@@ -27,6 +27,8 @@ pub fn bare() -> Document {
         paints: Vec::new(),
         pictures: Vec::new(),
         shares: Vec::new(),
+        blowers: Vec::new(),
+        bodies: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),

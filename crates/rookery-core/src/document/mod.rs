@@ -7,6 +7,7 @@ mod drift;
 mod layer;
 mod mask;
 mod motion;
+mod moving;
 mod paint;
 mod picture;
 mod placed;
@@ -28,6 +29,7 @@ pub use layer::*;
 pub use mask::{Combine, Drives, Mask, Near, NoiseKind, NoiseMask, Quantity, Response, WindFrom};
 pub(crate) use motion::all_wind;
 pub use motion::{Clock, Frames, GustSettings, Motion, Wind};
+pub use moving::*;
 pub use paint::{Paint, PaintId, PaintStroke, PaintStrokeId, PaintTool};
 pub use picture::*;
 pub use placed::*;
@@ -124,6 +126,12 @@ pub struct Document {
     pub yields: Vec<Yield>,
     /// Saved cameras.
     pub shots: Vec<Shot>,
+    /// Local sources of wind.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub blowers: Vec<Blower>,
+    /// What moves through the scene.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub bodies: Vec<Body>,
     /// What moves. Nothing grows otherwise by it.
     #[serde(default, skip_serializing_if = "Motion::is_still")]
     pub motion: Motion,

@@ -5,6 +5,28 @@ use thiserror::Error;
 /// Why a change or a document is not accepted. Nothing was changed.
 #[derive(Clone, Debug, PartialEq, Error)]
 pub enum Refusal {
+    /// A path that leads nowhere.
+    #[error("a path needs 2 nodes; this has {nodes}. Let it stand still instead")]
+    ShortPath {
+        /// Nodes given.
+        nodes: usize,
+    },
+    /// Times of a path that do not run on.
+    #[error("times along a path run on; one node comes at {after} s, after one at {before} s")]
+    TimeRunsBack {
+        /// Of the node before, seconds.
+        before: f32,
+        /// Of the one after it.
+        after: f32,
+    },
+    /// A body that is let go while it still follows its path.
+    #[error("a body is let go at {at} s, but follows its path until {end} s")]
+    LooseBeforeEnd {
+        /// When it is let go, seconds.
+        at: f32,
+        /// When its path ends.
+        end: f32,
+    },
     /// A run of frames that ends before it begins.
     #[error(
         "a run from frame {first} to before frame {last} has no frame; the first must be smaller than the last"

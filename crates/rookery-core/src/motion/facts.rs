@@ -1,9 +1,9 @@
 //! All that is known of a scene's motion: what the view needs to draw any moment, and what an artist asks.
 
 use super::notes::{MotionNote, notes};
-use super::{Beaufort, Canopy, Gusts, GustsNow, Profile, Push, Sway, Wave, beaufort};
+use super::{Beaufort, Canopy, Gusts, Moving, Now, Profile, Push, Stands, Sway, Wave, beaufort};
 use crate::air::Flow;
-use crate::document::{Document, Layer, LayerId, SpeciesId};
+use crate::document::{BlowerId, BodyId, Document, Layer, LayerId, SpeciesId};
 use crate::planting::Plant;
 use glam::Vec3;
 use serde::Serialize;
@@ -39,6 +39,10 @@ pub struct MotionFacts {
     pub layers: Vec<LayerMotion>,
     /// What should be known of it.
     pub notes: Vec<MotionNote>,
+    /// What moves by itself.
+    pub moving: Moving,
+    /// What that reaches.
+    pub reached: Reached,
     /// How ground and obstacles change the wind; as over level ground when none.
     #[serde(skip)]
     pub flow: Option<Arc<Flow>>,
@@ -98,6 +102,75 @@ pub struct SpeciesMotion {
     pub sway: Option<Sway>,
     /// What pushes it.
     pub push: Push,
+    /// Its height at full size, metres.
+    pub tall_m: f32,
+    /// Half of its width, metres.
+    pub wide_m: f32,
+}
+
+/// What blowers and bodies reach of what grows.
+#[derive(Clone, Debug, Default, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Reached {
+    /// Layers with plants that each blower stirs.
+    pub blowers: Vec<BlowerReach>,
+    /// Layers with plants that each body meets, whether they feel it or not.
+    pub bodies: Vec<BodyReach>,
+}
+
+/// Layers that a blower stirs.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct BlowerReach {
+    /// Which blower.
+    pub id: BlowerId,
+    /// Which layers.
+    pub layers: Vec<LayerId>,
+}
+
+/// Layers that a body meets.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct BodyReach {
+    /// Which body.
+    pub id: BodyId,
+    /// Which layers.
+    pub layers: Vec<LayerId>,
+}
+
+impl Reached {
+    fn new(facts: &MotionFacts, standing: &[Standing]) -> Self {
+        let moving = &facts.moving;
+        let layers = |meets: &(dyn Fn(&SpeciesMotion, &Stands) -> bool + Sync)| {
+            let with_plants = facts.layers.iter().zip(standing);
+            let met = with_plants.filter(|(layer, (_, plants, _))| {
+                let sways =
+                    |p: &&Plant| layer.species.get(usize::from(p.species)).is_some_and(|s| s.sway.is_some());
+                plants.iter().filter(sways).any(|p| {
+                    let species = &layer.species[usize::from(p.species)];
+                    meets(species, &facts.stands(species, p))
+                })
+            });
+            met.map(|(layer, _)| layer.id).collect()
+        };
+        Self {
+            blowers: moving
+                .blowers
+                .iter()
+                .map(|b| BlowerReach {
+                    id: b.id,
+                    layers: layers(&|s, at| {
+                        s.push.blown > 0.0 && b.reaches(at.foot + Vec3::Y * s.push.met_m)
+                    }),
+                })
+                .collect(),
+            bodies: moving
+                .bodies
+                .iter()
+                .map(|b| BodyReach { id: b.id, layers: layers(&|_, at| b.touches(&at.stem(1.0))) })
+                .collect(),
+        }
+    }
 }
 
 /// A layer with its plants and the share of the ground that their crowns cover.
@@ -121,12 +194,14 @@ impl MotionFacts {
                 .map(|(_, s)| {
                     let sway = s.sway();
                     let push = sway.map(|s| s.pushed(&profile, strength, *height, layer.wind_share));
-                    SpeciesMotion { species: s.id.clone(), sway, push: push.unwrap_or_default() }
+                    let push = push.unwrap_or_default();
+                    let (tall_m, wide_m) = (s.height_m(), s.radius_m());
+                    SpeciesMotion { species: s.id.clone(), sway, push, tall_m, wide_m }
                 })
                 .collect(),
         });
         let layers: Vec<LayerMotion> = layers.collect();
-        Self {
+        let facts = Self {
             force: beaufort(wind.speed_m_per_s),
             canopy_m: canopy.height_m,
             roughness_m: profile.roughness_m,
@@ -139,15 +214,37 @@ impl MotionFacts {
             size_m: wind.gusts.size_m,
             strength,
             waves: gusts.waves,
-            notes: notes(document, &layers),
+            notes: Vec::new(),
             layers,
+            moving: Moving::default(),
+            reached: Reached::default(),
             flow: None,
-        }
+        };
+        Self { notes: notes(document, &facts), ..facts }
     }
 
     /// The same in the wind over a land.
     pub fn over(self, flow: Arc<Flow>) -> Self {
         Self { flow: Some(flow), ..self }
+    }
+
+    /// The same with what moves by itself in it. `standing` is what the facts were made of.
+    pub fn with(self, document: &Document, standing: &[Standing], moving: Moving) -> Self {
+        let mut facts = Self { moving, ..self };
+        facts.reached = Reached::new(&facts, standing);
+        facts.notes = notes(document, &facts);
+        facts
+    }
+
+    /// Whether plants of a layer ever move.
+    pub fn moves(&self, layer: &LayerMotion) -> bool {
+        let pushed = |s: &SpeciesMotion| s.push.load > 0.0 || (s.push.blown > 0.0 && self.blows());
+        let felt = self.moving.bodies.iter().any(|b| b.felt);
+        layer.species.iter().any(|s| s.sway.is_some() && (felt || pushed(s)))
+    }
+
+    fn blows(&self) -> bool {
+        !self.moving.blowers.is_empty()
     }
 
     /// The mean wind over a point of the ground, at some heights above it.
@@ -166,16 +263,26 @@ impl MotionFacts {
     }
 
     /// Where the tip of a plant of a layer is turned at a moment, radians towards x and z; nothing for what is stiff.
-    pub fn turned(&self, layer: &LayerMotion, plant: &Plant, now: &GustsNow) -> [f32; 2] {
-        let Some(SpeciesMotion { sway: Some(sway), push, .. }) =
-            layer.species.get(usize::from(plant.species))
-        else {
-            return [0.0; 2];
-        };
-        let at = [plant.position_m.x, plant.position_m.z];
-        let met = plant.position_m + Vec3::Y * push.met_m;
-        let local = self.flow.as_ref().map(|f| f.at(met));
-        sway.turned(now, push, at, plant.size, plant.tint.to_le_bytes(), local)
+    pub fn turned(&self, layer: &LayerMotion, plant: &Plant, now: &Now) -> [f32; 2] {
+        let species = layer.species.get(usize::from(plant.species));
+        let Some((s, sway)) = species.and_then(|s| Some((s, s.sway.as_ref()?))) else { return [0.0; 2] };
+        let mut stands = self.stands(s, plant);
+        let met = stands.foot + Vec3::Y * s.push.met_m;
+        stands.local = self.flow.as_ref().filter(|_| s.push.load > 0.0).map(|f| f.at(met));
+        sway.turned(now, &s.push, &stands)
+    }
+
+    /// A plant of a species over level ground.
+    fn stands(&self, species: &SpeciesMotion, plant: &Plant) -> Stands {
+        let size = plant.size;
+        Stands {
+            foot: plant.position_m,
+            size,
+            height_m: species.tall_m * size,
+            spread_m: species.wide_m * size,
+            own: plant.tint.to_le_bytes(),
+            local: None,
+        }
     }
 }
 
@@ -200,7 +307,9 @@ mod tests {
         let layer = &mut document.layers[0];
         assert_eq!(layer.mix[0].species.0, "marram");
         let plant = Plant { position_m: glam::vec3(12.0, 3.0, -8.0), ..Plant::UPRIGHT };
-        let now = |f: &MotionFacts, d: &Document| (f.layers[0].clone(), Gusts::new(&d.motion.wind).at(1.5));
+        let now = |f: &MotionFacts, d: &Document| {
+            (f.layers[0].clone(), Now::windy(Gusts::new(&d.motion.wind).at(1.5)))
+        };
         let blown = MotionFacts::of(&document, &[(&document.layers[0], &[plant], 0.4)]);
         let (marram, moment) = now(&blown, &document);
         let [x, z] = blown.turned(&marram, &plant, &moment);
@@ -229,7 +338,7 @@ mod tests {
         let facts = MotionFacts::of(&document, &[(&document.layers[0], &plants, 0.4)]);
         let gusts = Gusts::new(&document.motion.wind);
         let all = |time: f64| {
-            let now = gusts.at(time);
+            let now = Now::windy(gusts.at(time));
             let turned = |p: &Plant| facts.turned(&facts.layers[0], p, &now).map(f32::to_bits);
             let one: Vec<_> = plants.iter().map(turned).collect();
             let many: Vec<_> = plants.par_iter().map(turned).collect();

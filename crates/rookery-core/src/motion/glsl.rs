@@ -1,8 +1,11 @@
 //! The same formulas for the view, written out from the same numbers.
 
+use super::blowing::{PAST, PAST_STEP_S, TAPS, TAPS_A_SWING, TURNS_ASIDE};
 use super::gusts::WAVES;
+use super::pressing::{PRESSES_UP_TO, SPREAD_SHARE};
 use super::response::{OWN_HZ, OWN_M, SOFT};
 use crate::air::LEVELS;
+use crate::document::{Blower, Body};
 use crate::math::limb::GAUSS;
 use crate::math::sine::SINE;
 
@@ -10,7 +13,11 @@ use crate::math::sine::SINE;
 /// hangs on a limb comes to (`bent`). Names of uniforms: `uWaves` and `uSwells` hold the waves at a moment, `uFrame` where the wind blows
 /// to and the size of gusts, `uSway` frequency, damping, load and the most that a tip is turned, `uUnrest` what gusts add along and across, the power
 /// of the speed and the height that it is met at; `uFlow` the mean wind over the land (x, height, z), `uFlowAt` the middle of its first cell, their
-/// distance and whether it counts, `uFlowHeights` the heights of its cells.
+/// distance and whether it counts, `uFlowHeights` the heights of its cells. `uBlown` holds where each blower is and was, a row each, `uBlowers` its
+/// speed, reach, falloff and whether it blows to all sides, `uBlowersTo` where it blows to, `uBlowersIn` the ball that all it stirred lies in;
+/// `uTracks` the way of each body, a row each, `uBodies` how far to either side it presses, how many points its way has and where it is,
+/// `uBodiesIn` what its way lies in; `uMany` how many blowers and bodies there are, `uNow` the time in seconds. `uStem` is a plant's height and
+/// half of its width at full size, how far it is turned under a body and the share of it that it keeps, `uBlownBy` its turn by 1 m/s of a blower.
 pub fn glsl() -> String {
     let [a, b, c, d, e] = SINE;
     let [(x0, w0), (x1, w1), (x2, w2)] = GAUSS;
@@ -18,6 +25,10 @@ pub fn glsl() -> String {
     let [a, b, c, d, e] = [a, b, c, d, e].map(rounded);
     let [x0, w0, x1, w1, x2, w2] = [x0, w0, x1, w1, x2, w2].map(rounded);
     let (soft, back, own_hz, own_m) = (rounded(SOFT), rounded(1.0 / SOFT), rounded(OWN_HZ), rounded(OWN_M));
+    let (blowers, bodies) = (Blower::MOST, Body::MOST);
+    let [aside, swing, up_to, spread] =
+        [TURNS_ASIDE, 1.0 / (TAPS_A_SWING * PAST_STEP_S as f32), PRESSES_UP_TO, SPREAD_SHARE].map(rounded);
+    let taps_a_swing = rounded(TAPS_A_SWING);
     format!(
         r"uniform vec4 uWaves[{WAVES}];
 uniform vec2 uSwells[{WAVES}];
@@ -27,6 +38,17 @@ uniform vec4 uUnrest;
 uniform highp sampler3D uFlow;
 uniform vec4 uFlowAt;
 uniform float uFlowHeights[{LEVELS}];
+uniform highp sampler2D uBlown;
+uniform vec4 uBlowers[{blowers}];
+uniform vec2 uBlowersTo[{blowers}];
+uniform vec4 uBlowersIn[{blowers}];
+uniform highp sampler2D uTracks;
+uniform vec4 uBodies[{bodies}];
+uniform vec4 uBodiesIn[{bodies}];
+uniform ivec2 uMany;
+uniform float uNow;
+uniform vec4 uStem;
+uniform float uBlownBy;
 float sinTurns(float turns) {{
   float u = turns - floor(turns + 0.5);
   if (abs(u) > 0.25) u = sign(u) * 0.5 - u;
@@ -59,6 +81,135 @@ vec2 flowAt(vec3 p) {{
     mix(flowIn(c + ivec3(0, 1, 1)), flowIn(c + ivec3(1, 1, 1)), f.x), g);
   return mix(near, far, f.y);
 }}
+vec2 blownFrom(int nth, vec3 at, vec3 from) {{
+  vec4 b = uBlowers[nth];
+  vec3 to = at - from;
+  float left = 1.0 - dot(to, to) / (b.y * b.y);
+  if (left <= 0.0) return vec2(0.0);
+  float soft = {aside} * b.y;
+  vec2 way = b.w > 0.5 ? to.xz / sqrt(dot(to.xz, to.xz) + soft * soft) : uBlowersTo[nth];
+  return way * (b.x * pow(left, b.z));
+}}
+vec2 blown(vec3 at, float hz) {{
+  vec2 all = vec2(0.0);
+  for (int nth = 0; nth < uMany.x; nth++) {{
+    vec3 off = at - uBlowersIn[nth].xyz;
+    if (dot(off, off) >= uBlowersIn[nth].w * uBlowersIn[nth].w) continue;
+    float between = {swing} / hz;
+    vec2 sum = vec2(0.0);
+    float weights = 0.0;
+    for (int k = 0; k < {TAPS}; k++) {{
+      float turns = (float(k) + 0.5) / {taps_a_swing};
+      float weight = exp(-uSway.y * 6.283185307 * turns) * sinTurns(turns);
+      weights += weight;
+      float back = min((float(k) + 0.5) * between, float({PAST} - 1));
+      int i = min(int(back), {PAST} - 2);
+      vec3 was = mix(texelFetch(uBlown, ivec2(i, nth), 0).xyz, texelFetch(uBlown, ivec2(i + 1, nth), 0).xyz, back - float(i));
+      vec2 wind = blownFrom(nth, at, was);
+      float speed = length(wind);
+      if (speed > 1e-6) sum += wind * (weight * pow(speed, uUnrest.z) / speed);
+    }}
+    all += sum / weights;
+  }}
+  return all;
+}}
+float nearness(float part2) {{
+  float left = 1.0 - part2 * part2;
+  return part2 < 1.0 ? left * left : 0.0;
+}}
+vec2 unit2(vec2 v) {{
+  float l = length(v);
+  return l > 0.0 ? v / l : vec2(0.0);
+}}
+vec2 laid(vec2 lies, float from, float least2, float nearest, vec2 aside, vec2 way, float bottom, float gone, int nth, float reach, vec3 foot, float tall, float hz) {{
+  if (uNow < from) return lies;
+  float part2 = least2 / (reach * reach);
+  float over = clamp((bottom - foot.y) / tall, 0.0, 1.0);
+  float small = min({up_to} * uBodies[nth].x / tall, 1.0);
+  float most = (1.0 - over) * small * small;
+  float full = nearness(part2);
+  float down = full;
+  if (uNow < nearest) {{
+    vec2 off = uBodies[nth].zw - foot.xz;
+    down = nearness(dot(off, off) / (reach * reach));
+  }}
+  float now = down;
+  if (uNow >= gone) {{
+    float since = uNow - gone;
+    float own = sqrt(1.0 - uSway.y * uSway.y);
+    float turns = hz * own * since;
+    float fades = exp(-uSway.y * 6.283185307 * hz * since);
+    now = full * (uStem.w + (1.0 - uStem.w) * fades * (sinTurns(turns + 0.25) + uSway.y / own * sinTurns(turns)));
+  }}
+  float part = sqrt(part2);
+  vec2 to = unit2(unit2(aside) * part + unit2(way) * (1.0 - part));
+  return lies * (1.0 - most * down) + to * (most * now);
+}}
+vec2 pressed(vec3 foot, float size, float hz) {{
+  vec2 lies = vec2(0.0);
+  float tall = uStem.x * size;
+  for (int nth = 0; nth < uMany.y; nth++) {{
+    vec4 body = uBodies[nth];
+    float reach = body.x + min(uStem.y * size, {spread} * body.x);
+    vec4 box = uBodiesIn[nth];
+    if (foot.x < box.x - reach || foot.z < box.y - reach || foot.x > box.z + reach || foot.z > box.w + reach) continue;
+    int n = int(body.y);
+    bool open = false;
+    float from = 0.0;
+    float least2 = 0.0;
+    float nearest = 0.0;
+    vec2 aside = vec2(0.0);
+    vec2 way = vec2(0.0);
+    float bottom = 0.0;
+    vec4 b = texelFetch(uTracks, ivec2(0, nth), 0);
+    for (int i = 0; i < n; i++) {{
+      vec4 a = b;
+      b = texelFetch(uTracks, ivec2(min(i + 1, n - 1), nth), 0);
+      vec2 by = b.xy - a.xy;
+      vec2 off = a.xy - foot.xz;
+      float long2 = dot(by, by);
+      float along = dot(off, by);
+      float off2 = dot(off, off) - reach * reach;
+      float into = 2.0;
+      float leaves = 2.0;
+      if (long2 < 1e-12) {{
+        if (off2 < 0.0) {{
+          into = 0.0;
+          leaves = 1.0;
+        }}
+      }} else {{
+        float root = along * along - long2 * off2;
+        if (root > 0.0) {{
+          into = (-along - sqrt(root)) / long2;
+          leaves = (-along + sqrt(root)) / long2;
+        }}
+      }}
+      bool far = into >= 1.0 || leaves <= 0.0;
+      if (open && (far || into > 0.0)) {{
+        lies = laid(lies, from, least2, nearest, aside, way, bottom, a.z, nth, reach, foot, tall, hz);
+        open = false;
+      }}
+      if (far) continue;
+      float u = long2 < 1e-12 ? 0.0 : clamp(-along / long2, 0.0, 1.0);
+      vec2 near = off + by * u;
+      if (!open) from = i == 0 && into <= 0.0 ? -1e9 : a.z + (b.z - a.z) * max(into, 0.0);
+      if (!open || dot(near, near) < least2) {{
+        least2 = dot(near, near);
+        nearest = a.z + (b.z - a.z) * u;
+        aside = -near;
+        way = by;
+        bottom = a.w + (b.w - a.w) * u;
+      }}
+      open = true;
+      if (leaves < 1.0) {{
+        lies = laid(lies, from, least2, nearest, aside, way, bottom, a.z + (b.z - a.z) * leaves, nth, reach, foot, tall, hz);
+        open = false;
+      }}
+    }}
+    if (open) lies = laid(lies, from, least2, nearest, aside, way, bottom, 1e9, nth, reach, foot, tall, hz);
+  }}
+  return lies;
+}}
 vec2 swayed(vec3 foot, float size, vec2 own) {{
   vec2 at = foot.xz;
   vec2 way = uFrame.xy;
@@ -66,9 +217,8 @@ vec2 swayed(vec3 foot, float size, vec2 own) {{
   if (uFlowAt.w > 0.5) {{
     vec2 local = flowAt(vec3(foot.x, foot.y + uUnrest.w, foot.z));
     float times = length(local);
-    if (times < 1e-6) return vec2(0.0);
-    way = local / times;
-    load *= pow(times, uUnrest.z);
+    way = times < 1e-6 ? vec2(0.0) : local / times;
+    load *= times < 1e-6 ? 0.0 : pow(times, uUnrest.z);
   }}
   vec2 uv = own / 127.5 - 1.0;
   float w = mod(own.x * 53.0 + own.y * 29.0, 256.0) / 127.5 - 1.0;
@@ -90,9 +240,14 @@ vec2 swayed(vec3 foot, float size, vec2 own) {{
     float answer = (stiff * sinTurns(turns + 0.25) + damped * sinTurns(turns)) / (stiff * stiff + damped * damped);
     sum += vec2(wave.w, uSwells[i].x) * answer;
   }}
-  vec2 push = load * vec2(1.0 + uUnrest.x * sum.x, uUnrest.y * sum.y);
+  float stirred = 1.0 + uUnrest.x * sum.x;
+  vec2 push = load * vec2(stirred, uUnrest.y * sum.y);
+  push = vec2(push.x * way.x - push.y * way.y, push.x * way.y + push.y * way.x);
+  if (uBlownBy > 0.0 && uMany.x > 0) push += blown(vec3(foot.x, foot.y + uUnrest.w, foot.z), hz) * (uBlownBy * stirred);
   float held = 1.0 / pow(1.0 + pow(length(push) / uSway.w, {soft}), {back});
-  return vec2(push.x * way.x - push.y * way.y, push.x * way.y + push.y * way.x) * held;
+  if (uMany.y == 0) return push * held;
+  vec2 lies = pressed(foot, size, hz);
+  return push * held * max(1.0 - length(lies), 0.0) + lies * uStem.z;
 }}
 float gamma(float s) {{
   float rest = 1.0 - s;

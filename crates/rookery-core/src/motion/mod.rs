@@ -5,18 +5,32 @@
 //! bits; the view computes the same from the numbers of [`Gusts::at`].
 
 mod beaufort;
+mod blowing;
+mod course;
 mod facts;
+mod fall;
 mod glsl;
 mod gusts;
+mod moving;
 mod notes;
+mod pressing;
 mod profile;
 mod response;
+mod shape;
 mod spectrum;
 
 pub use beaufort::{Beaufort, beaufort};
-pub use facts::{LayerMotion, MotionFacts, SpeciesMotion, SpeedAt, Standing, WindAt, WindHere};
+pub use blowing::{BlowerNow, BlowerTrack, PAST, PAST_STEP_S};
+pub use course::{Place, place_at};
+pub use facts::{
+    BlowerReach, BodyReach, LayerMotion, MotionFacts, Reached, SpeciesMotion, SpeedAt, Standing, WindAt,
+    WindHere,
+};
 pub use glsl::glsl;
 pub use gusts::{Gusts, GustsNow, WAVES, Wave};
+pub use moving::{Moving, Now};
 pub use notes::MotionNote;
+pub use pressing::{BodyNow, BodyTrack, MOST_POINTS};
 pub use profile::{Canopy, Profile};
-pub use response::{MOST_TILT, Push, Sway};
+pub use response::{MOST_TILT, Push, Stands, Sway};
+pub use shape::body_mesh;

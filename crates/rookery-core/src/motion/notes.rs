@@ -1,13 +1,15 @@
 //! What an artist should know of how a scene moves.
 
-use super::facts::LayerMotion;
+use super::facts::{LayerMotion, MotionFacts, SpeciesMotion};
 use super::response::SOFT;
-use crate::document::{Document, LayerId, SpeciesId};
+use crate::document::{BlowerId, BodyId, Document, LayerId, SpeciesId};
 use crate::math::power::power;
 use serde::Serialize;
 
 /// Bent by this share of the most it can be by the mean wind alone, a plant is pressed flat: gusts hardly move it any more.
 const FLAT: f32 = 0.85;
+/// Gusts weaker than this share of the speed are not seen.
+const STEADY: f32 = 0.02;
 /// Load against the most a tip is turned at which it is turned half as far as it can be.
 const HALF: f32 = 0.8;
 
@@ -34,9 +36,77 @@ pub enum MotionNote {
         /// The share of the wind with which they would be bent half as far as they can be.
         share: f32,
     },
+    /// The wind blows without gusts: plants of a kind lean alike and nothing sways.
+    InStep,
+    /// A species that the wind moves is built of so few pieces that it bends in corners.
+    TooFewPieces {
+        /// Which layer grows it.
+        layer: LayerId,
+        /// Which.
+        species: SpeciesId,
+        /// Pieces along its length.
+        pieces: u32,
+    },
+    /// A blower has nothing that sways within its reach.
+    BlowsAtNothing {
+        /// Which.
+        blower: BlowerId,
+    },
+    /// A body goes through plants that do not feel it.
+    PassesThrough {
+        /// Which.
+        body: BodyId,
+        /// Layers with plants on its way.
+        layers: Vec<LayerId>,
+    },
+    /// A body comes off the ground.
+    Leaves {
+        /// Which.
+        body: BodyId,
+        /// When, seconds.
+        at_s: f32,
+    },
+    /// A body begins inside an obstacle or a ground.
+    BeginsInside {
+        /// Which.
+        body: BodyId,
+    },
 }
 
-pub(super) fn notes(document: &Document, layers: &[LayerMotion]) -> Vec<MotionNote> {
+pub(super) fn notes(document: &Document, facts: &MotionFacts) -> Vec<MotionNote> {
+    let mut all = of_wind(document, &facts.layers);
+    let moved = |s: &SpeciesMotion| s.push.load > 0.0;
+    let blows = facts.layers.iter().any(|l| l.species.iter().any(moved));
+    if blows && document.motion.wind.gusts.strength < STEADY {
+        all.push(MotionNote::InStep);
+    }
+    for (layer, s) in facts.layers.iter().flat_map(|l| l.species.iter().map(move |s| (l, s))) {
+        let bending = document.species(&s.species).and_then(|s| s.bending());
+        if let Some(b) = bending.filter(|b| moved(s) && !b.smooth) {
+            let (layer, species) = (layer.id, s.species.clone());
+            all.push(MotionNote::TooFewPieces { layer, species, pieces: b.segments });
+        }
+    }
+    if facts.layers.is_empty() {
+        return all;
+    }
+    let reaches_nothing = facts.reached.blowers.iter().filter(|b| b.layers.is_empty());
+    all.extend(reaches_nothing.map(|b| MotionNote::BlowsAtNothing { blower: b.id }));
+    for (body, met) in facts.moving.bodies.iter().zip(&facts.reached.bodies) {
+        if body.begins_inside {
+            all.push(MotionNote::BeginsInside { body: body.id });
+        }
+        if let Some(at_s) = body.leaves_s {
+            all.push(MotionNote::Leaves { body: body.id, at_s });
+        }
+        if !body.felt && !met.layers.is_empty() {
+            all.push(MotionNote::PassesThrough { body: body.id, layers: met.layers.clone() });
+        }
+    }
+    all
+}
+
+fn of_wind(document: &Document, layers: &[LayerMotion]) -> Vec<MotionNote> {
     if document.motion.wind.speed_m_per_s == 0.0 || layers.is_empty() {
         return Vec::new();
     }
@@ -81,6 +151,12 @@ mod tests {
         assert_eq!(noted(&document), []);
         document.motion.wind.speed_m_per_s = 4.0;
         assert_eq!(noted(&document), []);
+        let steady = {
+            let mut d = document.clone();
+            d.motion.wind.gusts.strength = 0.0;
+            noted(&d)
+        };
+        assert_eq!(steady, [MotionNote::InStep]);
         document.motion.wind.speed_m_per_s = 38.0;
         let notes = noted(&document);
         let [MotionNote::PressedFlat { layer, lean_deg, most_deg, share, .. }] = notes.as_slice() else {

@@ -1,11 +1,14 @@
 //! How a plant answers the wind: pushed over by what is steady, and swaying by its own gain and lag to each wave of the gusts.
 
-use super::gusts::{GustsNow, WAVES};
+use super::gusts::WAVES;
+use super::moving::Now;
+use super::pressing::Stem;
 use super::profile::Profile;
 use crate::math::power::power;
 use crate::math::sine::{cos_turns, sin_turns};
-use crate::nursery::{Kind, Species};
-use serde::Serialize;
+use crate::nursery::{Kind, Species, Sways};
+use glam::{Vec2, Vec3, vec2};
+use serde::{Deserialize, Serialize};
 
 /// How far a tip may be turned, radians, whatever the wind.
 pub const MOST_TILT: f32 = 1.4;
@@ -19,7 +22,7 @@ pub(super) const OWN_M: f32 = 0.4;
 const MET_AT: f32 = 0.75;
 
 /// How a species sways, at full size.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Sway {
     /// What it sways at by itself, Hz; a plant of half the size at twice that.
@@ -31,12 +34,16 @@ pub struct Sway {
     /// Vogel's exponent: below zero crowns fold together in the wind and are pushed less than by the square of its speed. Blades have 0:
     /// theirs is in how they bend.
     pub streamlining: f32,
-    /// How far its tip may be turned, radians.
+    /// How far its tip may be turned by the wind, radians.
     pub most_rad: f32,
+    /// How far its tip is turned where a body lies on it, radians.
+    pub pressed_rad: f32,
+    /// Share of that which it keeps when the body is gone.
+    pub lodging: f32,
 }
 
 /// What pushes the plants of a layer.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Push {
     /// Mean speed that they meet, m/s.
@@ -51,24 +58,53 @@ pub struct Push {
     pub met_m: f32,
     /// The power of its speed that they are pushed by.
     pub power: f32,
+    /// Turn of the tip by 1 m/s of a blower, radians.
+    pub blown: f32,
+}
+
+/// A plant as the wind meets it.
+#[derive(Clone, Copy, Debug)]
+pub struct Stands {
+    /// Where its foot is.
+    pub foot: Vec3,
+    /// Its size against its species.
+    pub size: f32,
+    /// How high it is, metres.
+    pub height_m: f32,
+    /// Half of its width, metres.
+    pub spread_m: f32,
+    /// Two numbers of its own, 0 to 255: no two sway alike.
+    pub own: [u8; 2],
+    /// The mean wind there against that over level ground, x and z; the same as there when none.
+    pub local: Option<[f32; 2]>,
+}
+
+impl Stands {
+    /// The same as a body meets it.
+    pub(super) fn stem(&self, hz: f32) -> Stem {
+        Stem { foot: self.foot, height_m: self.height_m, spread_m: self.spread_m, hz }
+    }
 }
 
 impl Species {
     /// How it sways; none for what stands stiff.
     pub fn sway(&self) -> Option<Sway> {
         let bending = self.bending()?;
-        // Damping and streamlining: rounded values of reviews (de Langre, "Effects of wind on plants", Annu. Rev. Fluid Mech. 40, 2008;
-        // Vogel, "Drag and reconfiguration of broad leaves in high winds", J. Exp. Bot. 40, 1989), from memory.
-        let (damping, streamlining, most_rad) = match self.kind {
-            Kind::Grass => (0.13, 0.0, MOST_TILT),
-            Kind::Herb => (0.12, -0.5, 1.2),
-            Kind::Fern => (0.15, -0.7, 1.0),
-            Kind::Shrub => (0.12, -0.6, 0.5),
-            Kind::Broadleaf => (0.10, -0.7, 0.4),
-            Kind::Conifer => (0.08, -0.7, 0.4),
-            Kind::Cushion | Kind::Rock | Kind::Debris | Kind::Floating => (0.12, -0.5, 0.8),
+        // Streamlining: rounded values of reviews (Vogel, "Drag and reconfiguration of broad leaves in high winds", J. Exp. Bot. 40, 1989),
+        // from memory. How far a kind is turned under a body: by eye.
+        let (streamlining, pressed_rad) = match self.kind {
+            Kind::Grass => (0.0, MOST_TILT),
+            Kind::Herb => (-0.5, MOST_TILT),
+            Kind::Fern => (-0.7, 1.3),
+            Kind::Shrub => (-0.6, 0.8),
+            Kind::Broadleaf | Kind::Conifer => (-0.7, 0.4),
+            Kind::Cushion | Kind::Rock | Kind::Debris | Kind::Floating => (-0.5, 0.3),
         };
-        Some(Sway { hz: bending.sway_hz, damping, lean: bending.lean, streamlining, most_rad })
+        let Sways { stiffness, damping, most_deg, lodging } = self.sways_as();
+        let most_rad = most_deg.to_radians().min(MOST_TILT);
+        // A beam sways at the root of its stiffness, and gives way by its inverse.
+        let (hz, lean) = (bending.sway_hz * stiffness.sqrt(), bending.lean / stiffness);
+        Some(Sway { hz, damping, lean, streamlining, most_rad, pressed_rad, lodging })
     }
 }
 
@@ -77,10 +113,12 @@ impl Sway {
     pub fn pushed(&self, profile: &Profile, strength: f32, height_m: f32, share: f32) -> Push {
         let speed = profile.speed(height_m * MET_AT) * share;
         let power = 2.0 + self.streamlining;
+        // The slope at the tip of a beam is 4/3 of its deflection against its length.
+        let turn_in = |speed: f32| 4.0 / 3.0 * self.lean * libm::powf(speed / 10.0, power);
         Push {
             speed_m_per_s: speed,
-            // The slope at the tip of a beam is 4/3 of its deflection against its length.
-            load: 4.0 / 3.0 * self.lean * libm::powf(speed / 10.0, power),
+            load: turn_in(speed),
+            blown: turn_in(share),
             unrest: power * strength,
             aside: strength,
             met_m: height_m * MET_AT,
@@ -88,48 +126,55 @@ impl Sway {
         }
     }
 
-    /// Where the tip of a plant at a place of the plan is turned, radians towards x and z. `size` is that of the plant, `own` two numbers
-    /// of its own, 0 to 255: no two sway alike. `local` is the mean wind there against that over level ground, x and z; the same as there
-    /// when none.
-    pub fn turned(
-        &self,
-        now: &GustsNow,
-        push: &Push,
-        [x, z]: [f32; 2],
-        size: f32,
-        own: [u8; 2],
-        local: Option<[f32; 2]>,
-    ) -> [f32; 2] {
-        let [u, v, w] = spread(own);
-        let hz = self.hz / size * (1.0 + OWN_HZ * u);
-        let [along, across] = now.frame(x + OWN_M * v, z + OWN_M * w);
-        let (turns, period) = (now.turns([along, across]), 1.0 / hz);
+    /// Where the tip of a plant is turned, radians towards x and z.
+    pub fn turned(&self, now: &Now, push: &Push, stands: &Stands) -> [f32; 2] {
+        let [u, v, w] = spread(stands.own);
+        let foot = stands.foot;
+        let hz = self.hz / stands.size * (1.0 + OWN_HZ * u);
+        let gusts = &now.gusts;
+        let [along, across] = gusts.frame(foot.x + OWN_M * v, foot.z + OWN_M * w);
+        let (turns, period) = (gusts.turns([along, across]), 1.0 / hz);
         // Wave by wave without a branch, so that several are done at once; added up in their order.
         let answers: [f32; WAVES] = std::array::from_fn(|i| {
-            let r = now.hz[i] * period;
+            let r = gusts.hz[i] * period;
             let (stiff, damped) = (1.0 - r * r, 2.0 * self.damping * r);
             (stiff * cos_turns(turns[i]) + damped * sin_turns(turns[i])) / (stiff * stiff + damped * damped)
         });
         let (mut main, mut side) = (0.0, 0.0);
         for (i, answer) in answers.into_iter().enumerate() {
-            main += now.amplitude[i] * answer;
-            side += now.aside[i] * answer;
+            main += gusts.amplitude[i] * answer;
+            side += gusts.aside[i] * answer;
         }
-        let ([hx, hz], load) = match local {
-            None => (now.heading, push.load),
+        let ([hx, hz_way], load) = match stands.local {
+            None => (gusts.heading, push.load),
             Some([lx, lz]) => {
                 let times = (lx * lx + lz * lz).sqrt();
                 if times < 1e-6 {
-                    return [0.0; 2];
+                    ([0.0; 2], 0.0)
+                } else {
+                    ([lx / times, lz / times], push.load * power(times, push.power))
                 }
-                ([lx / times, lz / times], push.load * power(times, push.power))
             }
         };
-        let a = load * (1.0 + push.unrest * main);
+        let stirred = 1.0 + push.unrest * main;
+        let a = load * stirred;
         let b = load * push.aside * side;
-        let far = (a * a + b * b).sqrt();
-        let held = power(1.0 + power(far / self.most_rad, SOFT), -1.0 / SOFT);
-        [(a * hx - b * hz) * held, (a * hz + b * hx) * held]
+        let mut pushed = vec2(a * hx - b * hz_way, a * hz_way + b * hx);
+        if push.blown > 0.0 {
+            let met = foot + Vec3::Y * push.met_m;
+            for blower in &now.blowers {
+                pushed += blower.push(met, hz, self.damping, push.power) * (push.blown * stirred);
+            }
+        }
+        let held = power(1.0 + power(pushed.length() / self.most_rad, SOFT), -1.0 / SOFT);
+        let sways = pushed * held;
+        if now.bodies.is_empty() {
+            return sways.into();
+        }
+        let stem = stands.stem(hz);
+        let lies = now.bodies.iter().fold(Vec2::ZERO, |lies, b| b.press(lies, &stem, self));
+        let free = (1.0 - lies.length()).max(0.0);
+        (sways * free + lies * self.pressed_rad).into()
     }
 }
 
@@ -143,8 +188,9 @@ fn spread(own: [u8; 2]) -> [f32; 3] {
 mod tests {
     use super::*;
     use crate::document::{GustSettings, Wind};
-    use crate::motion::{Canopy, Gusts};
+    use crate::motion::{Canopy, Gusts, GustsNow};
     use crate::nursery::ready;
+    use glam::vec3;
 
     fn wind(strength: f32) -> Wind {
         Wind {
@@ -155,7 +201,28 @@ mod tests {
     }
 
     fn sway(hz: f32, damping: f32) -> Sway {
-        Sway { hz, damping, lean: 0.2, streamlining: 0.0, most_rad: MOST_TILT }
+        Sway {
+            hz,
+            damping,
+            lean: 0.2,
+            streamlining: 0.0,
+            most_rad: MOST_TILT,
+            pressed_rad: MOST_TILT,
+            lodging: 0.2,
+        }
+    }
+
+    fn turned(
+        s: &Sway,
+        now: &GustsNow,
+        push: &Push,
+        [x, z]: [f32; 2],
+        size: f32,
+        own: [u8; 2],
+        local: Option<[f32; 2]>,
+    ) -> [f32; 2] {
+        let stands = Stands { foot: vec3(x, 0.0, z), size, height_m: 1.0, spread_m: 0.2, own, local };
+        s.turned(&Now::windy(*now), push, &stands)
     }
 
     /// The oscillator itself, stepped through time, in the same wind.
@@ -189,7 +256,7 @@ mod tests {
                 // So small a push that nothing is held back.
                 let push =
                     Push { speed_m_per_s: 6.0, load: 1e-4, unrest: 1.0, aside: 0.0, ..Push::default() };
-                let [x, z] = s.turned(&now, &push, [30.0, 40.0], 1.0, [127, 127], None);
+                let [x, z] = turned(&s, &now, &push, [30.0, 40.0], 1.0, [127, 127], None);
                 let along = f64::from(x * now.heading[0] + z * now.heading[1]) / 1e-4 - 1.0;
                 let [u, v, w] = spread([127, 127]);
                 let own = Sway { hz: s.hz * (1.0 + OWN_HZ * u), ..s };
@@ -215,7 +282,7 @@ mod tests {
         let swing = (0..400)
             .map(|i| {
                 now.phase[0] = i as f32 / 400.0;
-                let [x, z] = s.turned(&now, &push, [0.0, 0.0], 1.0, own, None);
+                let [x, z] = turned(&s, &now, &push, [0.0, 0.0], 1.0, own, None);
                 ((x * now.heading[0] + z * now.heading[1]) / 1e-4 - 1.0).abs()
             })
             .fold(0.0, f32::max);
@@ -229,7 +296,7 @@ mod tests {
         let s = sway(2.0, 0.12);
         for load in [0.001_f32, 0.01, 0.5, 5.0, 1e4] {
             let push = Push { speed_m_per_s: 6.0, load, unrest: 0.0, aside: 0.0, ..Push::default() };
-            let [x, z] = s.turned(&now, &push, [5.0, 5.0], 1.0, [3, 200], None);
+            let [x, z] = turned(&s, &now, &push, [5.0, 5.0], 1.0, [3, 200], None);
             let angle = (x * x + z * z).sqrt();
             assert!(angle <= MOST_TILT + 1e-5, "{load}: {angle}");
             if load <= 0.01 {
@@ -244,7 +311,8 @@ mod tests {
         let s = sway(2.0, 0.12);
         let push = Push { speed_m_per_s: 6.0, load: 0.2, unrest: 0.5, aside: 0.25, ..Push::default() };
         let (mut both, mut a2, mut b2) = (0.0, 0.0, 0.0);
-        let mean = s.turned(
+        let mean = turned(
+            &s,
             &Gusts::new(&wind(0.0)).at(0.0),
             &Push { unrest: 0.0, aside: 0.0, ..push },
             [0.0; 2],
@@ -254,8 +322,8 @@ mod tests {
         )[0];
         for step in 0..2000 {
             let now = gusts.at(f64::from(step) * 0.3);
-            let a = s.turned(&now, &push, [10.0, 10.0], 1.0, [20, 230], None)[0] - mean;
-            let b = s.turned(&now, &push, [10.1, 10.0], 1.0, [240, 15], None)[0] - mean;
+            let a = turned(&s, &now, &push, [10.0, 10.0], 1.0, [20, 230], None)[0] - mean;
+            let b = turned(&s, &now, &push, [10.1, 10.0], 1.0, [240, 15], None)[0] - mean;
             both += a * b;
             a2 += a * a;
             b2 += b * b;
@@ -290,7 +358,7 @@ mod tests {
         let now = Gusts::new(&wind(0.0)).at(3.0);
         let s = sway(2.0, 0.12);
         let push = Push { load: 0.02, power: 1.5, ..Push::default() };
-        let at = |local| s.turned(&now, &push, [5.0, 5.0], 1.0, [3, 200], local);
+        let at = |local| turned(&s, &now, &push, [5.0, 5.0], 1.0, [3, 200], local);
         let far = |[x, z]: [f32; 2]| (x * x + z * z).sqrt();
         let level = at(None);
         assert!(far(at(Some(now.heading))) / far(level) - 1.0 < 1e-4);
@@ -298,5 +366,18 @@ mod tests {
         let [x, z] = at(Some([0.0, 0.5]));
         assert!(x.abs() < 1e-6 && z > 0.0);
         assert_eq!(at(Some([0.0, 0.0])), [0.0; 2]);
+    }
+
+    #[test]
+    fn a_stiffer_species_sways_quicker_and_leans_less() {
+        let marram = ready().iter().find(|s| s.id.0 == "marram").unwrap();
+        let own = Sways { stiffness: 4.0, damping: 0.3, most_deg: 30.0, lodging: 0.9 };
+        let (of_kind, stiffer) = (marram.sway().unwrap(), Species { sways: Some(own), ..marram.clone() });
+        let stiffer = stiffer.sway().unwrap();
+        assert!(
+            (stiffer.hz - 2.0 * of_kind.hz).abs() < 1e-4 && (stiffer.lean * 4.0 - of_kind.lean).abs() < 1e-4
+        );
+        assert_eq!((stiffer.damping, stiffer.lodging), (0.3, 0.9));
+        assert!((stiffer.most_rad - 30.0_f32.to_radians()).abs() < 1e-6);
     }
 }

@@ -166,6 +166,7 @@ impl Species {
             },
             year: Year { evergreen: 1.0, sheds: false, flowers_at: 1.0, flowers_for: 0.5 },
             season: None,
+            sways: None,
             forked_from: None,
         }
     }

@@ -14,6 +14,7 @@ mod seen;
 mod settings;
 mod skin;
 mod species;
+mod sways;
 
 pub use bending::Bending;
 pub use bent::{Hung, Pose, Stood};
@@ -27,3 +28,4 @@ pub use seen::Seen;
 pub use settings::Setting;
 pub use skin::{Picture, Skin, srgb_to_linear};
 pub use species::{Kind, MostStance, Plan, Species};
+pub use sways::Sways;

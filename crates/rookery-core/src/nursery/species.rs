@@ -2,7 +2,7 @@
 
 use super::likeness::likeness;
 use super::make::{self, Blades, Cushion, Debris, Frond, Herb, Pads, Rock, Wood};
-use super::{Colours, Detail, Imported, Look, Mesh, Season, Setting, Year};
+use super::{Colours, Detail, Imported, Look, Mesh, Season, Setting, Sways, Year};
 use crate::names::SpeciesId;
 use serde::{Deserialize, Serialize};
 
@@ -208,6 +208,9 @@ pub struct Species {
     /// A season of its own; the scene's when there is none.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub season: Option<Season>,
+    /// How it answers the wind, where it is otherwise than its kind. Nothing grows otherwise by it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub sways: Option<Sways>,
     /// The species it was forked from.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub forked_from: Option<SpeciesId>,

@@ -79,6 +79,16 @@ pub enum Thing {
         /// Which.
         id: ObstacleId,
     },
+    /// A blower.
+    Blower {
+        /// Which.
+        id: BlowerId,
+    },
+    /// A body.
+    Body {
+        /// Which.
+        id: BodyId,
+    },
     /// A shot.
     Shot {
         /// Which.
@@ -101,6 +111,8 @@ impl Thing {
             Self::Picture { .. } => "picture",
             Self::Outline { .. } => "outline",
             Self::Obstacle { .. } => "obstacle",
+            Self::Blower { .. } => "blower",
+            Self::Body { .. } => "body",
             Self::Shot { .. } => "shot",
         }
     }
@@ -118,6 +130,8 @@ impl Thing {
             Self::Picture { id } => id.0.to_string(),
             Self::Outline { id } => id.0.to_string(),
             Self::Obstacle { id } => id.0.to_string(),
+            Self::Blower { id } => id.0.to_string(),
+            Self::Body { id } => id.0.to_string(),
             Self::Shot { id } => id.0.to_string(),
         }
     }
@@ -136,6 +150,8 @@ impl Thing {
             Self::Picture { .. } => "pictures",
             Self::Outline { .. } => "outlines",
             Self::Obstacle { .. } => "obstacles",
+            Self::Blower { .. } => "blowers",
+            Self::Body { .. } => "bodies",
             Self::Shot { .. } => "shots",
         };
         format!("{list}/{}", self.id())
@@ -295,6 +311,8 @@ pub(super) fn change_one(document: &mut Document, what: &Thing, fields: &Fields)
         Thing::Picture { id } => listed!(pictures, id, check::picture),
         Thing::Outline { id } => listed!(outlines, id, check::outline),
         Thing::Obstacle { id } => listed!(obstacles, id, check::obstacle),
+        Thing::Blower { id } => listed!(blowers, id, check::blower),
+        Thing::Body { id } => listed!(bodies, id, check::body),
         Thing::Shot { id } => listed!(shots, id, check::shot),
         Thing::Species { id } => {
             let place = by_id(document.species.iter().position(|s| s.id == *id))?;

@@ -163,6 +163,8 @@ pub fn diff_documents(path: &str, from: &Document, to: &Document, out: &mut Vec<
     list!(outlines, false, |o| o.id);
     list!(species, false, |s| s.id.clone());
     list!(obstacles, false, |o| o.id);
+    list!(blowers, false, |b| b.id);
+    list!(bodies, false, |b| b.id);
     list!(layers, true, |l| l.id);
     list!(shares, false, |s| s.id);
     list!(yields, false, |y| (y.layer, y.to));

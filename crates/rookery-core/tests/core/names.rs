@@ -65,3 +65,23 @@ proptest! {
         prop_assert_eq!(names(&now), names(&Keyed::new(now.document().clone())));
     }
 }
+
+/// What moves changes nothing that grows: not the wind, not a blower or a body, not how a species answers them.
+#[test]
+fn what_moves_leaves_every_name_as_it_was() {
+    let scene = full_scene();
+    let before = names(&Keyed::new(scene.clone()));
+    let mut marram = scene.species.iter().find(|s| s.id.0 == "marram").expect("it is its own").clone();
+    marram.sways = Some(rookery_core::nursery::Sways { stiffness: 3.0, ..marram.sways_as() });
+    let commands = [
+        Command::EditMotion { edit: MotionEdit::Speed { value: 17.0 } },
+        Command::RemoveBlower { id: BlowerId(1) },
+        Command::RemoveBody { id: BodyId(1) },
+        Command::PutSpecies { value: Box::new(marram), place: None },
+    ];
+    for command in commands {
+        let moved = apply(&scene, &command).unwrap().document;
+        assert_ne!(moved, scene);
+        assert_eq!(names(&Keyed::new(moved)), before, "{command:?}");
+    }
+}

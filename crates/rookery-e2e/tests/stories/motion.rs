@@ -4,8 +4,8 @@ use fantoccini::key::Key;
 use glam::Vec3;
 use rookery_core::air::Flow;
 use rookery_core::cancel::CancelToken;
-use rookery_core::motion::{Gusts, Push, Sway};
-use rookery_core::scene::{Document, GustSettings, Wind};
+use rookery_core::motion::{Moving, Now, Push, Stands, Sway};
+use rookery_core::scene::Document;
 use rookery_e2e::{Done, Page};
 use rookery_formats::{ground_model, obstacle_mesh};
 use serde_json::Value;
@@ -36,6 +36,70 @@ async fn scrub(page: &Page, seconds: &str) -> Done {
         ),
     )
     .await
+}
+
+/// The graphics beside core.
+struct Beside {
+    compared: usize,
+    /// The largest difference, radians.
+    worst: f32,
+    /// How much the land changes the wind, at most.
+    changed: f32,
+    /// The furthest that any plant is turned, radians.
+    furthest: f32,
+}
+
+/// How the graphics turned every plant that is drawn as more than a dot, at a moment of the picture at rest, beside what core says.
+async fn beside_core(page: &Page, id: &str, time_s: f64) -> Done<Beside> {
+    let facts = get(page, &format!("'/api/scenes/{id}/motion'")).await?;
+    let scene = get(page, &format!("'/api/scenes/{id}'")).await?;
+    let document: Document = serde_json::from_value(scene["document"].clone())?;
+    // What moves, and the mean wind over the same land, worked out here.
+    let ground = ground_model(&document, |_| None)?;
+    let stand = document.obstacles.iter().map(|o| obstacle_mesh(&document, o, &ground.terrain, |_| None));
+    let stand: Vec<_> = stand.collect::<Result<_, _>>()?;
+    let stand: Vec<_> = stand.iter().collect();
+    let never = CancelToken::default();
+    let moving = Moving::over(&document, Some(&ground.terrain), &stand, &never)?;
+    let now = Now::new(&document, &moving, time_s);
+    let flow = Flow::over_scene(&document, &ground.terrain, &stand, now.gusts.heading, &never)?;
+    let mut out = Beside { compared: 0, worst: 0.0, changed: 0.0, furthest: 0.0 };
+    for layer in facts["layers"].as_array().into_iter().flatten() {
+        for told in layer["species"].as_array().into_iter().flatten() {
+            let sway: Option<Sway> = serde_json::from_value(told["sway"].clone())?;
+            let Some(sway) = sway else { continue };
+            let push: Push = serde_json::from_value(told["push"].clone())?;
+            let (tall, wide) = (number(told, "tall_m"), number(told, "wide_m"));
+            let name = format!("{} {}", layer["id"], told["species"].as_str().unwrap_or_default());
+            let drawn = page
+                .ask(&format!("return document.querySelector('[data-testid=view] canvas').turned('{name}')"))
+                .await?;
+            let list = |of: &str| -> Vec<f32> {
+                let all = drawn[of].as_array().into_iter().flatten();
+                all.map(|v| v.as_f64().unwrap_or(f64::NAN) as f32).collect()
+            };
+            let (place, tint, theta) = (list("place"), list("tint"), list("theta"));
+            for (i, at) in place.chunks_exact(4).enumerate() {
+                let foot = Vec3::new(at[0], at[1], at[2]);
+                let local = flow.at(foot + Vec3::Y * push.met_m);
+                let stands = Stands {
+                    foot,
+                    size: at[3],
+                    height_m: tall * at[3],
+                    spread_m: wide * at[3],
+                    own: [tint[i * 4] as u8, tint[i * 4 + 1] as u8],
+                    local: Some(local),
+                };
+                out.changed = out.changed.max((local[0].hypot(local[1]) - 1.0).abs());
+                let [x, z] = sway.turned(&now, &push, &stands);
+                let off = (x - theta[i * 2]).abs().max((z - theta[i * 2 + 1]).abs());
+                out.worst = out.worst.max(off);
+                out.furthest = out.furthest.max(x.hypot(z));
+                out.compared += 1;
+            }
+        }
+    }
+    Ok(out)
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -77,76 +141,7 @@ async fn the_wind_is_set_played_and_scrubbed_and_plants_turn_as_core_says() -> D
     // What the graphics computed, plant by plant, beside core.
     let scenes = get(&page, "'/api/scenes'").await?;
     let id = scenes[0]["id"].as_str().unwrap_or_default().to_owned();
-    let facts = get(&page, &format!("'/api/scenes/{id}/motion'")).await?;
-    let scene = get(&page, &format!("'/api/scenes/{id}'")).await?;
-    let blows = &scene["document"]["motion"]["wind"];
-    let gusts = &blows["gusts"];
-    let wind = Wind {
-        speed_m_per_s: number(blows, "speed_m_per_s"),
-        from_deg: number(blows, "from_deg"),
-        gusts: GustSettings {
-            strength: number(gusts, "strength"),
-            size_m: number(gusts, "size_m"),
-            change: number(gusts, "change"),
-            seed: gusts["seed"].as_u64().unwrap_or(0) as u32,
-        },
-    };
-    assert!((wind.speed_m_per_s - 18.0).abs() < 1e-6);
-    // The moment is on the beat of the pictures.
-    let now = Gusts::new(&wind).at(2.5);
-    // The mean wind over the same land, worked out here.
-    let document: Document = serde_json::from_value(scene["document"].clone())?;
-    let ground = ground_model(&document, |_| None)?;
-    let bodies = document.obstacles.iter().map(|o| obstacle_mesh(&document, o, &ground.terrain, |_| None));
-    let bodies: Vec<_> = bodies.collect::<Result<_, _>>()?;
-    let bodies: Vec<_> = bodies.iter().collect();
-    let flow = Flow::over_scene(&document, &ground.terrain, &bodies, now.heading, &CancelToken::default())?;
-    let (mut compared, mut worst, mut changed) = (0, 0.0_f32, 0.0_f32);
-    for layer in facts["layers"].as_array().into_iter().flatten() {
-        for told in layer["species"].as_array().into_iter().flatten() {
-            let (s, p) = (&told["sway"], &told["push"]);
-            if s.is_null() {
-                continue;
-            }
-            let sway = Sway {
-                hz: number(s, "hz"),
-                damping: number(s, "damping"),
-                lean: number(s, "lean"),
-                streamlining: number(s, "streamlining"),
-                most_rad: number(s, "most_rad"),
-            };
-            let push = Push {
-                speed_m_per_s: number(p, "speed_m_per_s"),
-                load: number(p, "load"),
-                unrest: number(p, "unrest"),
-                aside: number(p, "aside"),
-                met_m: number(p, "met_m"),
-                power: number(p, "power"),
-            };
-            let name = format!("{} {}", layer["id"], told["species"].as_str().unwrap_or_default());
-            let drawn = page
-                .ask(&format!("return document.querySelector('[data-testid=view] canvas').turned('{name}')"))
-                .await?;
-            let list = |of: &str| -> Vec<f32> {
-                drawn[of]
-                    .as_array()
-                    .into_iter()
-                    .flatten()
-                    .map(|v| v.as_f64().unwrap_or(f64::NAN) as f32)
-                    .collect()
-            };
-            let (place, tint, theta) = (list("place"), list("tint"), list("theta"));
-            for (i, at) in place.chunks_exact(4).enumerate() {
-                let own = [tint[i * 4] as u8, tint[i * 4 + 1] as u8];
-                let local = flow.at(Vec3::new(at[0], at[1] + push.met_m, at[2]));
-                changed = changed.max((local[0].hypot(local[1]) - 1.0).abs());
-                let [x, z] = sway.turned(&now, &push, [at[0], at[2]], at[3], own, Some(local));
-                let off = (x - theta[i * 2]).abs().max((z - theta[i * 2 + 1]).abs());
-                worst = worst.max(off);
-                compared += 1;
-            }
-        }
-    }
+    let Beside { compared, worst, changed, .. } = beside_core(&page, &id, 2.5).await?;
     // A turn of a thousandth is a millimetre at the tip of what is a metre high.
     assert!(compared > 300, "{compared} plants are drawn");
     assert!(changed > 0.1, "the land changes the wind by {changed} at most");
@@ -212,6 +207,8 @@ async fn a_still_shows_the_moment_of_the_timeline_and_a_run_of_frames_plays_as_i
     page.press("Motion").await?;
     page.type_number("wind-speed", "0").await?;
     page.saved().await?;
+    page.press("Hide Mooring buoy").await?;
+    page.saved().await?;
     page.press("Shots").await?;
     page.until(
         "no moment",
@@ -248,5 +245,73 @@ async fn plants_seek_the_shelter_of_the_wind_and_the_ground_tells_how_it_blows()
     .await?;
     page.press("Planting").await?;
     assert_eq!(page.placed_at_rest().await?, other);
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_ball_through_the_marram_and_a_wash_along_a_path_press_plants_as_core_says() -> Done {
+    let page = Page::open().await?;
+    page.press("Motion").await?;
+    page.until("the demo's buoy", "return !!document.querySelector('[data-testid=\"key-body-1--1\"]')")
+        .await?;
+    // A ball with a way of four nodes, drawn on the ground in front of the camera.
+    page.find("[data-testid=add-ball]").await?.click().await?;
+    for (x, y) in [(-130, 190), (40, 150), (160, 190), (280, 130)] {
+        page.click_at("[data-testid=view]", x, y).await?;
+    }
+    page.press("Done").await?;
+    page.saved().await?;
+    page.until(
+        "what it meets",
+        "return /^It presses down .*Marram/.test(document.querySelector('[data-testid=body-meets]')?.textContent)",
+    )
+    .await?;
+    // A wash over the same ground, standing and then blowing twice as hard.
+    page.find("[data-testid=add-blower]").await?.click().await?;
+    page.click_at("[data-testid=view]", 40, 150).await?;
+    page.press("Done").await?;
+    page.saved().await?;
+    page.type_number("blower-speed", "24").await?;
+    page.saved().await?;
+    page.until(
+        "what it stirs",
+        "return /^It stirs [A-Z]/.test(document.querySelector('[data-testid=blower-reaches]')?.textContent)",
+    )
+    .await?;
+    let scenes = get(&page, "'/api/scenes'").await?;
+    let id = scenes[0]["id"].as_str().unwrap_or_default().to_owned();
+    for time in ["1.00", "1.50", "4.00"] {
+        scrub(&page, time).await?;
+        page.until(
+            "a picture at rest",
+            "const v = document.querySelector('[data-testid=view]'); return v.ariaBusy === 'false' && v.dataset.settled === 'true'",
+        )
+        .await?;
+        let Beside { compared, worst, furthest, .. } = beside_core(&page, &id, time.parse()?).await?;
+        assert!(compared > 300, "{compared} plants are drawn");
+        assert!(worst < 1e-3, "at {time} s the graphics are off by {worst} radians among {compared} plants");
+        assert!(furthest > 0.9, "at {time} s the furthest is turned by {furthest}");
+    }
+
+    // A key of its lane comes later with the arrow keys; all of it is taken back step by step.
+    let key = "[data-testid^=key-body-]:not([data-testid^=key-body-1-])";
+    let said = format!("[...document.querySelectorAll('{key}')].at(-1).getAttribute('aria-label')");
+    let before = page.ask(&format!("return {said}")).await?;
+    page.ask(&format!(
+        "const k = [...document.querySelectorAll('{key}')].at(-1); k.focus(); \
+         k.dispatchEvent(new KeyboardEvent('keydown', {{ key: 'ArrowRight', bubbles: true }}))"
+    ))
+    .await?;
+    page.saved().await?;
+    page.until("another time", &format!("return {said} !== {before}")).await?;
+    for _ in 0..4 {
+        page.chord(&[Key::Control.into()], 'z').await?;
+        page.saved().await?;
+    }
+    page.until(
+        "the demo as it was",
+        &format!("return !document.querySelector('{key}') && !document.querySelector('[data-testid=blower-reaches]')"),
+    )
+    .await?;
     page.close().await
 }

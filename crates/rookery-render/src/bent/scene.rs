@@ -5,7 +5,7 @@ use crate::accel::Instance;
 use crate::scene::RenderScene;
 use rayon::prelude::*;
 use rookery_core::math::limb::Turn;
-use rookery_core::motion::LayerMotion;
+use rookery_core::motion::{LayerMotion, Moving, Place, body_mesh, place_at};
 use rookery_core::nursery::Pose;
 use rookery_core::planting::Plant;
 use rookery_core::planting::clearance::fit::Fits;
@@ -17,6 +17,8 @@ use std::collections::BTreeMap;
 pub(crate) struct Loose {
     /// Instance, layer and plant of that layer.
     plants: Vec<[u32; 3]>,
+    /// Instances of bodies, in their order.
+    bodies: Vec<usize>,
     /// All instances, and the number of parts, before anything was bent.
     rest: Option<(Vec<Instance>, usize)>,
 }
@@ -27,7 +29,24 @@ impl Loose {
     }
 }
 
+/// A body where it is.
+fn standing(mesh: u32, place: &Place) -> Instance {
+    Instance { position: place.at_m.into(), rotation: place.turn, ..Instance::new(mesh) }
+}
+
 impl RenderScene {
+    /// Puts bodies in where they are at the start of time.
+    pub fn put_in(&mut self, document: &Document, moving: &Moving) {
+        let mut list = self.placed().to_vec();
+        for track in &moving.bodies {
+            let Some(body) = document.bodies.iter().find(|b| b.id == track.id) else { continue };
+            let mesh = self.add_part(body_mesh(&body.form));
+            self.loose.bodies.push(list.len());
+            list.push(standing(mesh, &place_at(&track.places, 0.0)));
+        }
+        self.place(list);
+    }
+
     /// Bends the plants as the wind does at a moment, whatever they were bent like before. `document` and `layers` are those that the scene
     /// was made of.
     pub fn bend(&mut self, document: &Document, layers: &[(&Layer, &[Plant], &Fits)], moment: &Moment) {
@@ -59,6 +78,9 @@ impl RenderScene {
         let form = |(part, tall): &(u32, f32)| Form::new(self.parts[*part as usize].clone(), *tall);
         let forms: Vec<Form> = forms.par_iter().map(form).collect();
         self.bent = BentFacts::default();
+        for (instance, body) in self.loose.bodies.iter().zip(&moment.facts.moving.bodies) {
+            list[*instance] = standing(list[*instance].mesh, &place_at(&body.places, moment.time_s));
+        }
         let rest = list.clone();
         if !swaying.is_empty() {
             let (stands, shapes, facts) = settle(&forms, &swaying, moment);
@@ -82,7 +104,7 @@ impl RenderScene {
 
 /// How every plant of a layer is turned at a moment; empty where nothing moves it.
 fn turns(moment: &Moment, layer: &LayerMotion, plants: &[Plant]) -> Vec<Turn> {
-    if layer.species.iter().all(|s| s.push.load == 0.0) {
+    if !moment.facts.moves(layer) {
         return Vec::new();
     }
     plants.par_iter().map(|p| Turn::towards(moment.facts.turned(layer, p, &moment.now))).collect()

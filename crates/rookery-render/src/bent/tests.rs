@@ -2,6 +2,7 @@ use super::choice::{MOST, STEPS};
 use super::*;
 use glam::Quat;
 use proptest::prelude::*;
+use rookery_core::motion::Gusts;
 use rookery_core::nursery::{Detail, Season, ready};
 use rookery_core::scene::kittiwake_head;
 use std::f32::consts::TAU;
@@ -89,7 +90,8 @@ fn near_plants_get_finer_shapes_and_far_ones_share_few() {
         all.collect()
     };
     let facts = MotionFacts::of(&kittiwake_head(), &[]);
-    let moment = Moment { facts: &facts, now: Gusts::new(&kittiwake_head().motion.wind).at(1.0), eye: eye() };
+    let now = Now::windy(Gusts::new(&kittiwake_head().motion.wind).at(1.0));
+    let moment = Moment { facts: &facts, now, time_s: 1.0, eye: eye() };
     let counted = |far| settle(&forms, &plants(far), &moment).2;
     let (near, middle, far) = (counted(2.0), counted(25.0), counted(200.0));
     assert!(near.own > 300 && near.within_px == 0.5, "{near:?}");

@@ -2,10 +2,10 @@
 
 use super::failure::{Failure, print_json};
 use super::inspect::point;
-use super::scene_file::{document, flow, grounds, grown, obstacles, with_species};
+use super::scene_file::{document, flow, grounds, grown, moving, obstacles, with_species};
 use glam::Vec3;
-use rookery_core::motion::{Gusts, LayerMotion, MotionFacts, Standing};
-use rookery_core::scene::Layer;
+use rookery_core::motion::{LayerMotion, MotionFacts, Now, Place, Standing, place_at};
+use rookery_core::scene::{BodyId, Layer};
 use serde::Serialize;
 use std::path::Path;
 
@@ -17,6 +17,15 @@ struct Told {
     facts: MotionFacts,
     /// How the plants of each layer stand at that time.
     leaning: Vec<Leaning>,
+    /// Where bodies are then.
+    there: Vec<There>,
+}
+
+#[derive(Serialize)]
+struct There {
+    id: BodyId,
+    #[serde(flatten)]
+    place: Place,
 }
 
 #[derive(Serialize)]
@@ -39,8 +48,11 @@ pub(super) fn motion(path: &Path, time_s: f64, at: Option<&str>) -> Result<(), F
         grown.iter().map(|(l, g)| (l, g.plants.as_slice(), g.tally.covered())).collect();
     let obstacles = obstacles(path, &scene, &grounds)?;
     let flow = flow(&scene, &grounds, &obstacles)?;
-    let facts = MotionFacts { flow, ..MotionFacts::of(&scene, &standing) };
-    let now = Gusts::new(&scene.motion.wind).at(time_s);
+    let moving = moving(&scene, &grounds, &obstacles)?;
+    let now = Now::new(&scene, &moving, time_s);
+    let bodies = moving.bodies.iter().map(|b| There { id: b.id, place: place_at(&b.places, time_s) });
+    let bodies = bodies.collect();
+    let facts = MotionFacts { flow, ..MotionFacts::of(&scene, &standing) }.with(&scene, &standing, moving);
     let turned = |layer: &LayerMotion, (l, plants, _): &(&Layer, &[rookery_core::planting::Plant], f32)| {
         let all = plants.iter().map(|p| {
             let [x, z] = facts.turned(layer, p, &now);
@@ -61,5 +73,5 @@ pub(super) fn motion(path: &Path, time_s: f64, at: Option<&str>) -> Result<(), F
         return print_json(&facts.over_point(Vec3::new(x, grounds.land.terrain.height_at(x, z), z)));
     }
     let leaning = facts.layers.iter().zip(&standing).map(|(m, s)| turned(m, s)).collect();
-    print_json(&Told { time_s, facts: facts.clone(), leaning })
+    print_json(&Told { time_s, facts: facts.clone(), leaning, there: bodies })
 }

@@ -2,7 +2,7 @@
 
 use super::failure::{Failure, write};
 use super::progress::ProgressLine;
-use super::scene_file::{document, flow, grounds, obstacles, whole, with_species};
+use super::scene_file::{document, flow, grounds, moving, obstacles, whole, with_species};
 use rookery_core::cancel::CancelToken;
 use rookery_core::motion::{MotionFacts, Standing};
 use rookery_core::scene::{Document, Frames, Shot, check_frames, check_shot, check_time};
@@ -42,6 +42,7 @@ pub(super) fn render(path: &Path, how: &How, out: &Path) -> Result<(), Failure> 
     let grounds = grounds(path, &scene)?;
     let obstacles = obstacles(path, &scene, &grounds)?;
     let flow = flow(&scene, &grounds, &obstacles)?;
+    let moving = moving(&scene, &grounds, &obstacles)?;
     let obstacles = obstacles.into_iter().map(|(_, m)| m).collect();
     let grown = whole(path, &scene, &grounds, |l| l.visible)?;
     let layers: Vec<_> = grown.iter().map(|(l, g, fits)| (l, g.plants.as_slice(), fits.as_ref())).collect();
@@ -50,7 +51,8 @@ pub(super) fn render(path: &Path, how: &How, out: &Path) -> Result<(), Failure> 
         RenderScene::new(lying, Water::all_in(&scene), obstacles, &scene, &layers, Light::new(&shot));
     let standing: Vec<Standing> =
         grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
-    let facts = MotionFacts { flow, ..MotionFacts::of(&scene, &standing) };
+    traced.put_in(&scene, &moving);
+    let facts = MotionFacts { flow, moving, ..MotionFacts::of(&scene, &standing) };
     let mut bent = (BentFacts::default(), 0.0);
     let mut picture = |time_s: Option<f64>, progress: &(dyn Fn(f32) + Sync)| -> Result<Vec<u8>, Failure> {
         if let Some(time_s) = time_s {

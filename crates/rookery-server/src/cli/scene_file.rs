@@ -7,6 +7,7 @@ use rookery_core::air::{Flow, heading};
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{AnyGround, GroundModel, GroundRef};
 use rookery_core::habitat::Needs;
+use rookery_core::motion::Moving;
 use rookery_core::nursery::{Held, Mesh, Plan};
 use rookery_core::planting::Rules;
 use rookery_core::planting::clearance::fit::FINE;
@@ -104,14 +105,30 @@ pub(super) fn flow(
     if wind.speed_m_per_s == 0.0 {
         return Ok(None);
     }
-    let beside = document.ground_ids().into_iter().filter(|id| *id != GroundId::LAND);
-    let shown = beside.filter(|id| document.placed(*id).is_none_or(|g| !g.hidden));
-    let beside: Vec<Mesh> =
-        shown.filter_map(|id| Some(grounds.get(document, id)?.mesh(&document.frame(id)))).collect();
+    let beside = beside_land(document, grounds);
     let bodies: Vec<&Mesh> = beside.iter().chain(obstacles.iter().map(|(_, mesh)| mesh)).collect();
     let never = CancelToken::default();
     let flow = Flow::over_scene(document, &grounds.land.terrain, &bodies, heading(wind.from_deg), &never);
     Ok(Some(Arc::new(flow.map_err(Failure::other)?)))
+}
+
+/// What moves by itself over the land, among what stands on it.
+pub(super) fn moving(
+    document: &Document,
+    grounds: &Grounds,
+    obstacles: &[(String, Mesh)],
+) -> Result<Moving, Failure> {
+    let land = (!document.ground.absent).then_some(&grounds.land.terrain);
+    let beside = beside_land(document, grounds);
+    let solids: Vec<&Mesh> = beside.iter().chain(obstacles.iter().map(|(_, mesh)| mesh)).collect();
+    Moving::over(document, land, &solids, &CancelToken::default()).map_err(Failure::other)
+}
+
+/// The grounds beside the land that are shown, where they stand.
+fn beside_land(document: &Document, grounds: &Grounds) -> Vec<Mesh> {
+    let beside = document.ground_ids().into_iter().filter(|id| *id != GroundId::LAND);
+    let shown = beside.filter(|id| document.placed(*id).is_none_or(|g| !g.hidden));
+    shown.filter_map(|id| Some(grounds.get(document, id)?.mesh(&document.frame(id)))).collect()
 }
 
 /// Makes the grounds from their settings and their files.

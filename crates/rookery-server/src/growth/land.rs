@@ -92,6 +92,8 @@ pub(super) fn land_alone(document: &Document) -> Document {
         paints: Vec::new(),
         pictures: Vec::new(),
         shares: Vec::new(),
+        blowers: Vec::new(),
+        bodies: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: Vec::new(),

@@ -39,6 +39,7 @@ use rookery_core::air::Flow;
 use rookery_core::ground::{AnyGround, GroundModel};
 use rookery_core::habitat::Crowns;
 use rookery_core::math::mesh_distance::MeshDistance;
+use rookery_core::motion::Moving;
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::Growth;
 use rookery_core::planting::clearance::fit::Fits;
@@ -78,6 +79,7 @@ pub struct Growths {
     fits: Slots<Fits>,
     /// The mean wind over the land, by the side it comes from.
     flows: Slots<Flow>,
+    movings: Slots<Moving>,
     /// What is sent to browsers, as it is sent.
     buffers: Slots<Bytes>,
     evens: Arc<Evens>,
@@ -112,6 +114,7 @@ impl Growths {
             balls: Slots::new(&store, "balls"),
             fits: Slots::new(&store, "fits"),
             flows: Slots::new(&store, "flow"),
+            movings: Slots::new(&store, "moving"),
             buffers: Slots::new(&store, "buffer"),
             evens: Arc::new(Evens::new(&store)),
             store,

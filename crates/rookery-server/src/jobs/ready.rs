@@ -5,7 +5,7 @@ use crate::error::ApiError;
 use crate::growth::Pool;
 use rookery_core::air::Flow;
 use rookery_core::cancel::CancelToken;
-use rookery_core::motion::{MotionFacts, Standing};
+use rookery_core::motion::{MotionFacts, Moving, Standing};
 use rookery_core::planting::clearance::fit::{FINE, Fits};
 use rookery_core::planting::{Growth, Plant};
 use rookery_core::scene::{Document, Keyed, Layer, Shot};
@@ -21,6 +21,7 @@ pub(super) struct Ready {
     shot: Shot,
     /// The mean wind over the land; none in a calm.
     flow: Option<Arc<Flow>>,
+    moving: Arc<Moving>,
 }
 
 impl Ready {
@@ -39,12 +40,14 @@ impl Ready {
             true => Some(app.growths.flow(&app.db, &scene, wind.from_deg).await?),
             false => None,
         };
+        let moving = app.growths.moving(&app.db, &scene).await?;
         let document = app.growths.with_species(&app.db, Document::clone(&scene)).await?;
         pool.run(move |_| {
             let light = Light::new(&shot);
             let waters = Water::all_in(&document);
-            let scene = RenderScene::new(grounds, waters, obstacles, &document, &layers(&grown), light);
-            Ok(Self { document, grown, scene, shot, flow })
+            let mut scene = RenderScene::new(grounds, waters, obstacles, &document, &layers(&grown), light);
+            scene.put_in(&document, &moving);
+            Ok(Self { document, grown, scene, shot, flow, moving })
         })
         .await
     }
@@ -60,7 +63,8 @@ impl Ready {
         if let Some(time_s) = time_s {
             let standing: Vec<Standing> =
                 self.grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
-            let facts = MotionFacts { flow: self.flow.clone(), ..MotionFacts::of(&self.document, &standing) };
+            let (flow, moving) = (self.flow.clone(), Moving::clone(&self.moving));
+            let facts = MotionFacts { flow, moving, ..MotionFacts::of(&self.document, &standing) };
             let moment = Moment::new(&self.document, &facts, time_s, &self.shot);
             self.scene.bend(&self.document, &layers(&self.grown), &moment);
         }

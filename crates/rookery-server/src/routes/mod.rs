@@ -100,6 +100,7 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/motion", get(motion::get_motion))
         .route("/api/scenes/{scene}/wind", get(motion::get_wind))
         .route("/api/scenes/{scene}/flow/{key}", get(motion::get_flow))
+        .route("/api/scenes/{scene}/bodies/{body}/mesh/{key}", get(motion::get_body))
         .route("/api/scenes/{scene}/probe", get(probe::probe_point))
         .route("/api/scenes/{scene}/section", get(section::cut_section))
         .route("/api/scenes/{scene}/stills", get(stills::list_stills).post(stills::create_still))

@@ -9,9 +9,9 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use glam::Vec3;
-use rookery_core::motion::{MotionFacts, Standing, WindAt};
-use rookery_core::scene::{GroundId, content_key};
-use rookery_formats::view::encode_flow;
+use rookery_core::motion::{MotionFacts, Moving, Standing, WindAt, body_mesh};
+use rookery_core::scene::{BodyForm, BodyId, GroundId, content_key};
+use rookery_formats::view::{encode_flow, encode_mesh};
 use serde::Serialize;
 use uuid::Uuid;
 
@@ -23,6 +23,21 @@ pub struct MotionView {
     pub facts: MotionFacts,
     /// Names the mean wind over the land and its obstacles.
     pub flow_key: String,
+    /// Names the mesh of each body that is shown.
+    pub body_meshes: Vec<BodyMesh>,
+}
+
+/// The mesh of a body.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct BodyMesh {
+    /// Which body.
+    pub id: BodyId,
+    /// Names its mesh.
+    pub mesh_key: String,
+}
+
+fn mesh_key(form: &BodyForm) -> String {
+    content_key("body", form).to_string()
 }
 
 /// The wind over the scene, the waves of its gusts, and how the plants of each layer that is shown answer it: with the mean wind over the land, all that is
@@ -40,13 +55,38 @@ pub async fn get_motion(
         grown.push((layer.clone(), app.growths.plants(&app.db, document, layer).await?));
     }
     let flow_key = document.flow_key(document.motion.wind.from_deg).to_string();
+    let moving = app.growths.moving(&app.db, document).await?;
     let document = document.document().clone();
+    let shown = document.bodies.iter().filter(|b| !b.hidden);
+    let body_meshes = shown.map(|b| BodyMesh { id: b.id, mesh_key: mesh_key(&b.form) }).collect();
     let facts = app.growths.pool().run(move |_| {
         let standing: Vec<Standing> =
             grown.iter().map(|(l, g)| (l, g.plants.as_slice(), g.tally.covered())).collect();
-        Ok(MotionFacts::of(&document, &standing))
+        Ok(MotionFacts::of(&document, &standing).with(&document, &standing, Moving::clone(&moving)))
     });
-    Ok(Json(MotionView { facts: facts.await?, flow_key }))
+    Ok(Json(MotionView { facts: facts.await?, flow_key, body_meshes }))
+}
+
+/// The mesh of a body about its own middle (`RKME`, see `rookery-formats/src/view`).
+#[utoipa::path(get, path = "/api/scenes/{scene}/bodies/{body}/mesh/{key}", tag = "motion",
+    params(("scene" = Uuid, Path), ("body" = u32, Path),
+        ("key" = String, Path, description = "`mesh_key` of the body")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
+        (status = 410, body = ErrorBody)))]
+pub async fn get_body(
+    State(app): State<App>,
+    Path((scene, id, key)): Path<(Uuid, u32, String)>,
+) -> Result<impl IntoResponse, ApiError> {
+    let scene = app.scenes.now(scene).await?;
+    let found =
+        scene.document.bodies.iter().find(|b| b.id == BodyId(id)).ok_or(ApiError::NotFound("body"))?;
+    if mesh_key(&found.form) != key {
+        return Err(ApiError::Outdated("body"));
+    }
+    let form = found.form.clone();
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
+    let buffer = content_key("mesh buffer", &key);
+    Ok((headers, app.growths.buffer(buffer, move || encode_mesh(&body_mesh(&form))).await?))
 }
 
 /// The mean wind over a point of the ground, at half a metre, two and ten above it.

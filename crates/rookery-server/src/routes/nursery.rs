@@ -10,7 +10,7 @@ use axum::http::header;
 use axum::response::IntoResponse;
 use futures::future::try_join_all;
 use rookery_core::nursery::{
-    Bending, Detail, Imported, Kind, MostStance, Plan, Setting, Species, ready, ready_species,
+    Bending, Detail, Imported, Kind, MostStance, Plan, Setting, Species, Sways, ready, ready_species,
 };
 use rookery_core::scene::{Document, Keyed, Layer, LayerId, SpeciesId, bare, check_species};
 use rookery_formats::mesh::Measured;
@@ -39,6 +39,8 @@ pub struct SpeciesView {
     pub leafy: bool,
     /// How it bends; none for what does not.
     pub bending: Option<Bending>,
+    /// How it answers the wind and what presses it: its own way, or that of its kind.
+    pub sways: Sways,
     /// The first form at full, light and far detail.
     pub sizes: [FormSize; 3],
     /// A layer of it as it usually stands: where a new one begins.
@@ -78,6 +80,7 @@ pub async fn list_species(
             radius_m: s.radius_m(),
             leafy: s.leafy(),
             bending: s.bending(),
+            sways: s.sways_as(),
             sizes: *app.growths.form_sizes(&document, s).await?,
             usual: Layer::fresh(s, LayerId(0), &s.plural),
             used_by: document.layers.iter().filter(|l| l.grows(&s.id)).map(|l| l.id).collect(),

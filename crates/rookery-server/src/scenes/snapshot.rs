@@ -206,6 +206,8 @@ fn same_words_around(a: &Document, b: &Document) -> bool {
         yields: _,
         shots,
         motion: _,
+        blowers: _,
+        bodies: _,
     } = a;
     let same = (grounds, waters, zones, pictures) == (&b.grounds, &b.waters, &b.zones, &b.pictures)
         && (outlines, species, obstacles, shots) == (&b.outlines, &b.species, &b.obstacles, &b.shots)

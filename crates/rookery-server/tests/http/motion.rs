@@ -77,3 +77,81 @@ async fn a_mask_of_shelter_grows_the_same_whatever_wind_is_played() {
     assert_ne!(key(&scene), named);
     stage.end().await;
 }
+
+fn blower(course: Value) -> Value {
+    json!({"id": 7, "name": "Wash", "course": course, "blows": {"kind": "outwards"}, "speed_m_per_s": 12.0, "reach_m": 9.0,
+        "falloff": 1.0, "enabled": true})
+}
+
+fn ball(over_m: f32, density: f32) -> Value {
+    json!({"id": 9, "name": "Ball", "form": {"kind": "ball", "radius_m": 0.4},
+        "course": {"kind": "still", "at": {"x_m": 30.0, "z_m": 62.0, "over_m": over_m}}, "loose": {"at_s": 0.5,
+        "velocity_m_per_s": [1.0, 0.0, 1.0], "spin_rad_per_s": [0.0, 0.0, 0.0], "density_kg_per_m3": density, "bounce": 0.3,
+        "friction": 0.6, "wind_share": 0.5}, "felt": false, "hidden": false})
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn blowers_and_bodies_move_say_what_they_reach_and_refuse_what_cannot_be() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let id = scene["id"].as_str().unwrap();
+    let node = |time_s: f32, x: f32| json!({"time_s": time_s, "x_m": x, "z_m": 60.0, "over_m": 3.0});
+    let path = |nodes: Vec<Value>| blower(json!({"kind": "path", "nodes": nodes}));
+    for (value, said) in [
+        (path(vec![node(0.0, 1.0)]), "a path needs 2 nodes; this has 1"),
+        (path(vec![node(2.0, 1.0), node(1.0, 4.0)]), "times along a path run on"),
+        (path(vec![node(0.0, 1.0), node(3601.0, 4.0)]), "a time on its way is 3601"),
+    ] {
+        let (status, refused) = stage.command(&scene, json!({"do": "put_blower", "value": value})).await;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{refused}");
+        assert!(refused["message"].as_str().unwrap().contains(said), "{refused}");
+    }
+    let (status, refused) = stage.command(&scene, json!({"do": "put_body", "value": ball(0.0, 0.0)})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(refused["message"].as_str().unwrap().contains("the density of a body is 0 kg/m3"), "{refused}");
+    let mut fast = ball(0.0, 300.0);
+    fast["loose"]["velocity_m_per_s"][0] = json!(1e30);
+    let (status, _) = stage.command(&scene, json!({"do": "put_body", "value": fast})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+
+    let value = path(vec![node(0.0, 10.0), node(5.0, 40.0)]);
+    let (status, scene) = stage.command(&scene, json!({"do": "put_blower", "value": value})).await;
+    assert_eq!(status, StatusCode::OK);
+    let (_, scene) = stage.command(&scene, json!({"do": "put_body", "value": ball(1.0, 300.0)})).await;
+    let told = stage.ask("GET", &format!("/api/scenes/{id}/motion"), None).await.1;
+    let find =
+        |list: &Value, id: u32| list.as_array().unwrap().iter().find(|b| b["id"] == id).cloned().unwrap();
+    assert!(
+        !find(&told["reached"]["blowers"], 7)["layers"].as_array().unwrap().is_empty(),
+        "{}",
+        told["reached"]
+    );
+    let notes: Vec<&str> =
+        told["notes"].as_array().unwrap().iter().map(|n| n["what"].as_str().unwrap()).collect();
+    assert!(notes.contains(&"passes_through"), "{notes:?}");
+    let way = find(&told["moving"]["bodies"], 9);
+    let heights: Vec<f64> =
+        way["places"].as_array().unwrap().iter().map(|p| p["at_m"][1].as_f64().unwrap()).collect();
+    assert!(heights.len() > 30 && heights[0] > heights[heights.len() / 2], "it falls: {heights:?}");
+
+    let key = find(&told["body_meshes"], 9)["mesh_key"].as_str().unwrap().to_owned();
+    let (status, mesh) = stage.bytes(&format!("/api/scenes/{id}/bodies/9/mesh/{key}")).await;
+    assert_eq!((status, &mesh[..4]), (StatusCode::OK, b"RKME".as_slice()));
+    let larger =
+        json!({"do": "change", "what": {"of": "body", "id": 9}, "fields": {"form": {"radius_m": 0.6}}});
+    let (_, scene) = stage.command(&scene, larger).await;
+    assert_eq!(stage.bytes(&format!("/api/scenes/{id}/bodies/9/mesh/{key}")).await.0, StatusCode::GONE);
+    assert_eq!(stage.bytes(&format!("/api/scenes/{id}/bodies/77/mesh/{key}")).await.0, StatusCode::NOT_FOUND);
+    // Far off, a blower reaches nothing and says so.
+    let far = json!({"do": "change", "what": {"of": "blower", "id": 7}, "fields":
+        {"course": {"kind": "still", "nodes": null, "at": {"x_m": 0.0, "z_m": 0.0, "over_m": 900.0}}}});
+    let (status, scene) = stage.command(&scene, far).await;
+    assert_eq!(status, StatusCode::OK, "{scene}");
+    let told = stage.ask("GET", &format!("/api/scenes/{id}/motion"), None).await.1;
+    assert!(
+        told["notes"].as_array().unwrap().contains(&json!({"what": "blows_at_nothing", "blower": 7})),
+        "{}",
+        told["notes"]
+    );
+    stage.end().await;
+}

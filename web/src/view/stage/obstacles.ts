@@ -1,8 +1,9 @@
 import { BufferAttribute, BufferGeometry, FrontSide, Group, Mesh, ShaderMaterial } from 'three'
 import type { MeshBuffer } from '../../api/buffers'
 import { LIGHT_GLSL, lightUniforms } from './light'
+import type { Place } from './sway/ways'
 
-/** Built things where they stand. */
+/** Built things where they stand, or bodies about their middle. */
 export class ObstacleMeshes {
   readonly group = new Group()
   private readonly material = new ShaderMaterial({
@@ -13,20 +14,24 @@ export class ObstacleMeshes {
       varying vec3 vColour;
       varying vec3 vNormal;
       varying vec3 vPoint;
+      varying vec3 vOwn;
       void main() {
         vColour = aColour;
-        vNormal = normal;
-        vPoint = position;
-        gl_Position = projectionMatrix * viewMatrix * vec4(position, 1.0);
+        vNormal = mat3(modelMatrix) * normal;
+        vOwn = position;
+        vec4 placed = modelMatrix * vec4(position, 1.0);
+        vPoint = placed.xyz;
+        gl_Position = projectionMatrix * viewMatrix * placed;
       }`,
     fragmentShader: /* glsl */ `
       ${LIGHT_GLSL}
       varying vec3 vColour;
       varying vec3 vNormal;
       varying vec3 vPoint;
+      varying vec3 vOwn;
       void main() {
         // A little uneven, as lime and stone are.
-        vec3 cell = floor(vPoint * 9.0);
+        vec3 cell = floor(vOwn * 9.0);
         float rough = fract(sin(dot(cell, vec3(12.9898, 78.233, 37.719))) * 43758.5453);
         vec3 albedo = vColour * (0.96 + 0.08 * rough);
         gl_FragColor = vec4(toned(aired(lit(albedo, vec3(0.0), normalize(vNormal), 0.95), vPoint - cameraPosition)), 1.0);
@@ -54,6 +59,13 @@ export class ObstacleMeshes {
     const mesh = new Mesh(geometry, this.material)
     this.group.add(mesh)
     this.meshes.set(id, { mesh, from: buffer })
+  }
+
+  /** Moves a body to a place. */
+  move(id: number, { at_m, turn }: Place) {
+    const mesh = this.meshes.get(id)?.mesh
+    mesh?.position.fromArray(at_m)
+    mesh?.quaternion.fromArray(turn)
   }
 
   dispose() {

@@ -25,6 +25,8 @@ const NONE = { count: 0, positions: new Float32Array(0), sizes: new Float32Array
 export interface Answer {
   sway: Schemas['Sway']
   push: Schemas['Push']
+  tall_m: number
+  wide_m: number
 }
 
 /** One layer in the view. */
@@ -131,10 +133,12 @@ export class PlantLayer {
     for (const b of this.batches.flat()) b.bend(answer && this.swayMaterial)
     this.dotMaterial.uniforms.uBends.value = answer ? 1 : 0
     if (!answer) return
-    const { sway, push } = answer
+    const { sway, push, tall_m, wide_m } = answer
     for (const m of [this.swayMaterial!, this.dotMaterial]) {
       ;(m.uniforms.uSway.value as Vector4).set(sway.hz, sway.damping, push.load, sway.most_rad)
       ;(m.uniforms.uUnrest.value as Vector4).set(push.unrest, push.aside, push.power, push.met_m)
+      ;(m.uniforms.uStem.value as Vector4).set(tall_m, wide_m, sway.pressed_rad, sway.lodging)
+      m.uniforms.uBlownBy.value = push.blown
     }
   }
 

@@ -67,6 +67,8 @@ export const swayUniforms = (tall: number) => ({
   ...windUniforms,
   uSway: { value: new Vector4(1, 0.1, 0, 1) },
   uUnrest: { value: new Vector4(0, 0, 2, 0) },
+  uStem: { value: new Vector4(1, 0.2, 1.4, 0) },
+  uBlownBy: { value: 0 },
   uSlot: { value: 0 },
   uBends: { value: 0 },
   uTall: { value: tall },

@@ -16,7 +16,8 @@ import { PlantLayers, type LayerLook } from './plantLayers'
 import { drawsInSoftware } from './software'
 import { SwayPass, type SwayPoints } from './sway/pass'
 import { Streamlines } from './streamlines'
-import { setFlow, setMoment, type MotionFacts } from './sway/wind'
+import { placeAt, type Place } from './sway/ways'
+import { setFlow, setMoment, setMoving, type MotionFacts } from './sway/wind'
 import { makeSky, makeWater, waterPlane, type WaterPlane } from './surroundings'
 
 export type { CameraPlace } from './cameras'
@@ -44,6 +45,7 @@ export class Stage {
   private readonly outlines = new OutlineLines()
   private readonly streamlines = new Streamlines()
   private readonly obstacles = new ObstacleMeshes()
+  private readonly bodies = new ObstacleMeshes()
   private readonly placed = new PlacedGrounds()
   private readonly pools = new Group()
   /** A scene may do without the land. */
@@ -63,7 +65,7 @@ export class Stage {
     this.renderer.outputColorSpace = SRGBColorSpace
     this.halfSize = this.software ? new HalfSize() : null
     this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, this.software ? 1 : 2))
-    this.scene.add(this.sky, this.water, this.plants.group, this.outlines.group, this.streamlines.group, this.obstacles.group, this.placed.group, this.pools)
+    this.scene.add(this.sky, this.water, this.plants.group, this.outlines.group, this.streamlines.group, this.obstacles.group, this.bodies.group, this.placed.group, this.pools)
     this.cameras = new Cameras(this.renderer.domElement, () => this.frames.move())
     this.setMode('perspective')
   }
@@ -177,10 +179,30 @@ export class Stage {
   /** Lets the wind blow as told, or all stand still when null. */
   setWind(wind: MotionFacts | null) {
     this.wind = wind
-    const answers = wind?.layers.flatMap((l) => l.species.flatMap(({ species, sway, push }) => (sway && push.load > 0 ? [[`${l.id} ${species}`, { sway, push }] as const] : [])))
+    const blows = (wind?.moving.blowers.length ?? 0) > 0
+    const felt = wind?.moving.bodies.some((b) => b.felt) ?? false
+    const answers = wind?.layers.flatMap((l) =>
+      l.species.flatMap(({ species, sway, push, tall_m, wide_m }) =>
+        sway && (felt || push.load > 0 || (blows && push.blown > 0)) ? [[`${l.id} ${species}`, { sway, push, tall_m, wide_m }] as const] : [],
+      ),
+    )
     this.plants.sway(answers ? new Map(answers) : null)
-    if (wind) setMoment(wind, this.time)
+    setMoving(wind?.moving ?? null)
+    this.toMoment()
     this.draw()
+  }
+
+  /** Puts a body's mesh in, or takes it out with null. */
+  setBody(id: number, mesh: MeshBuffer | null) {
+    this.bodies.set(id, mesh)
+    this.toMoment()
+    this.draw()
+  }
+
+  private toMoment() {
+    if (!this.wind) return
+    setMoment(this.wind, this.time)
+    for (const b of this.wind.moving.bodies) this.bodies.move(b.id, placeAt(b.places as Place[], this.time))
   }
 
   /** How ground and obstacles change the mean wind; as over level ground when null. `shown` draws it as lines. */
@@ -194,7 +216,7 @@ export class Stage {
   setTime(time: number) {
     this.time = time
     if (!this.wind) return
-    setMoment(this.wind, time)
+    this.toMoment()
     this.frames.again()
   }
 
@@ -357,6 +379,7 @@ export class Stage {
     this.streamlines.clear()
     setFlow(null)
     this.obstacles.dispose()
+    this.bodies.dispose()
     this.placed.dispose()
     for (const pool of this.pools.children as Mesh[]) pool.geometry.dispose()
     for (const part of [this.sky, this.water]) {

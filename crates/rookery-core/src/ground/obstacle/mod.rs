@@ -48,7 +48,8 @@ pub fn mesh(obstacle: &Obstacle, terrain: &Terrain, imported: Option<&Mesh>) -> 
 /// Dressed and undressed stone, by eye.
 const STONE: Vec3 = vec3(0.20, 0.19, 0.175);
 
-fn boulder(size_m: f32, form: u16) -> Mesh {
+/// A boulder so large across.
+pub(crate) fn boulder(size_m: f32, form: u16) -> Mesh {
     let species = ready_species(&SpeciesId(BOULDER.to_owned())).expect("the boulder is a ready species");
     let mut mesh = species.build(form.min(species.forms - 1), Detail::Full, Season::SUMMER);
     let (low, high) = mesh.bounds();

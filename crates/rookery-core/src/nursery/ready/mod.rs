@@ -64,6 +64,7 @@ fn species(
         colours,
         year,
         season: None,
+        sways: None,
         forked_from: None,
     }
 }

@@ -3,6 +3,7 @@
 mod clearance;
 mod drift;
 mod motion;
+mod moving;
 mod order;
 mod paint;
 mod placed;
@@ -30,6 +31,7 @@ pub use crate::document::Refusal;
 pub(super) use clearance::yields;
 pub(super) use motion::motion;
 pub use motion::{check_frames, check_time};
+pub(super) use moving::{blower, blowers, bodies, body};
 pub(super) use paint::{paint, paint_stroke, paint_strokes};
 pub(super) use placed::placed;
 pub use site::outline as check_outline;
@@ -68,6 +70,10 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     each(&document.layers, "layer", |l| l.id.0, |l| layer(document, l))?;
     each(&document.shots, "shot", |s| s.id.0, shot)?;
     motion(&document.motion)?;
+    blowers(&document.blowers)?;
+    each(&document.blowers, "blower", |b| b.id.0, blower)?;
+    bodies(&document.bodies)?;
+    each(&document.bodies, "body", |b| b.id.0, body)?;
     clearance::yields(document)?;
     room("shares", &document.shares)?;
     each(&document.shares, "share", |s| s.id.0, |s| share(document, s))

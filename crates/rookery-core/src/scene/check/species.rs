@@ -43,6 +43,12 @@ pub fn species(species: &Species) -> Result<(), Refusal> {
     within("evergreen", species.year.evergreen, 0.0, 1.0, "")?;
     within("the flowering season", species.year.flowers_at, 0.0, Season::LAST, "")?;
     within("how long it flowers", species.year.flowers_for, 0.1, Season::LAST, " seasons")?;
+    if let Some(s) = &species.sways {
+        within("stiffness", s.stiffness, 0.1, 10.0, " times")?;
+        within("damping", s.damping, 0.05, 1.0, "")?;
+        within("how far it may bend", s.most_deg, 1.0, 80.0, " degrees")?;
+        within("what of it stays lying", s.lodging, 0.0, 1.0, "")?;
+    }
     species.season.map_or(Ok(()), season)
 }
 

@@ -31,7 +31,7 @@ pub(super) trait Listed: Clone {
 }
 
 macro_rules! listed {
-    ($($kind:ident, $id:ident: $word:literal in $list:ident, many $many:literal, $put:ident, $remove:ident, $check:path;)*) => {$(
+    ($($kind:ident, $id:ident: $word:literal in $list:ident, $room:expr, $put:ident, $remove:ident, $check:path;)*) => {$(
         impl Listed for $kind {
             type Id = $id;
             const WORD: &'static str = $word;
@@ -50,7 +50,7 @@ macro_rules! listed {
                 $check(self)
             }
             fn check_in(document: &Document) -> Result<(), Refusal> {
-                check::room($many, &document.$list)
+                $room(&document.$list)
             }
             fn put_again(self, place: Option<u32>) -> Command {
                 Command::$put { value: self, place }
@@ -63,13 +63,15 @@ macro_rules! listed {
 }
 
 listed! {
-    PlacedGround, GroundId: "ground" in grounds, many "grounds", PutGround, RemoveGround, check::placed;
-    Paint, PaintId: "painting" in paints, many "paintings", PutPaint, RemovePaint, check::paint;
-    GroundPicture, PictureId: "picture" in pictures, many "pictures", PutPicture, RemovePicture, check::picture;
-    WaterPlane, WaterId: "sheet of water" in waters, many "sheets of water", PutWater, RemoveWater, check::water;
-    Zone, ZoneId: "zone" in zones, many "zones", PutZone, RemoveZone, check::zone;
-    Outline, OutlineId: "outline" in outlines, many "outlines", PutOutline, RemoveOutline, check::outline;
-    Obstacle, ObstacleId: "obstacle" in obstacles, many "obstacles", PutObstacle, RemoveObstacle, check::obstacle;
+    PlacedGround, GroundId: "ground" in grounds, |all| check::room("grounds", all), PutGround, RemoveGround, check::placed;
+    Paint, PaintId: "painting" in paints, |all| check::room("paintings", all), PutPaint, RemovePaint, check::paint;
+    GroundPicture, PictureId: "picture" in pictures, |all| check::room("pictures", all), PutPicture, RemovePicture, check::picture;
+    WaterPlane, WaterId: "sheet of water" in waters, |all| check::room("sheets of water", all), PutWater, RemoveWater, check::water;
+    Zone, ZoneId: "zone" in zones, |all| check::room("zones", all), PutZone, RemoveZone, check::zone;
+    Outline, OutlineId: "outline" in outlines, |all| check::room("outlines", all), PutOutline, RemoveOutline, check::outline;
+    Obstacle, ObstacleId: "obstacle" in obstacles, |all| check::room("obstacles", all), PutObstacle, RemoveObstacle, check::obstacle;
+    Blower, BlowerId: "blower" in blowers, check::blowers, PutBlower, RemoveBlower, check::blower;
+    Body, BodyId: "body" in bodies, check::bodies, PutBody, RemoveBody, check::body;
 }
 
 impl Listed for Species {

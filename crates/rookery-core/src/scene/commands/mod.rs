@@ -283,6 +283,32 @@ pub enum Command {
         /// Which.
         id: ObstacleId,
     },
+    /// Adds a blower, or replaces the one with its id.
+    PutBlower {
+        /// The whole blower.
+        value: Blower,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes a blower out.
+    RemoveBlower {
+        /// Which.
+        id: BlowerId,
+    },
+    /// Adds a body, or replaces the one with its id.
+    PutBody {
+        /// The whole body.
+        value: Body,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes a body out.
+    RemoveBody {
+        /// Which.
+        id: BodyId,
+    },
     /// Adds a shot. Its id must be new.
     AddShot {
         /// The whole shot.
@@ -384,6 +410,10 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
         C::RemoveOutline { id } => lists::remove::<Outline>(document, id),
         C::PutObstacle { value, place } => lists::put(document, value, *place),
         C::RemoveObstacle { id } => lists::remove::<Obstacle>(document, id),
+        C::PutBlower { value, place } => lists::put(document, value, *place),
+        C::RemoveBlower { id } => lists::remove::<Blower>(document, id),
+        C::PutBody { value, place } => lists::put(document, value, *place),
+        C::RemoveBody { id } => lists::remove::<Body>(document, id),
         C::AddShot { shot, place } => shots::add(document, shot, *place),
         C::RemoveShot { id } => shots::remove(document, *id),
         C::EditShot { id, edit } => shots::edit(document, *id, edit),

@@ -88,6 +88,10 @@ fn touch(document: &Document, command: &Command, out: &mut Vec<String>) {
         C::RemoveOutline { id } => lists::path::<Outline>(id),
         C::PutObstacle { value, .. } => lists::path::<Obstacle>(&value.id),
         C::RemoveObstacle { id } => lists::path::<Obstacle>(id),
+        C::PutBlower { value, .. } => lists::path::<Blower>(&value.id),
+        C::RemoveBlower { id } => lists::path::<Blower>(id),
+        C::PutBody { value, .. } => lists::path::<Body>(&value.id),
+        C::RemoveBody { id } => lists::path::<Body>(id),
         C::AddShot { shot, .. } => format!("shots/{}", shot.id.0),
         C::RemoveShot { id } => format!("shots/{}", id.0),
         C::EditShot { id, edit } => {

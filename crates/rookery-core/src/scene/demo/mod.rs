@@ -2,6 +2,7 @@
 
 mod growing;
 mod headland;
+mod moving;
 mod needle;
 
 pub use needle::needle_arch;
@@ -32,6 +33,8 @@ pub fn kittiwake_head() -> Document {
         paints: Vec::new(),
         pictures: Vec::new(),
         shares: Vec::new(),
+        blowers: Vec::new(),
+        bodies: vec![moving::buoy()],
         outlines: headland::outlines(),
         obstacles: headland::obstacles(),
         layers: [Layer { masks: headland::clear_of_paths(marram().masks), ..marram() }, boulders()]
@@ -97,6 +100,8 @@ pub fn tarn_moraine() -> Document {
         paints: Vec::new(),
         pictures: Vec::new(),
         shares: Vec::new(),
+        blowers: vec![moving::drone()],
+        bodies: Vec::new(),
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: [

@@ -1,5 +1,6 @@
 //! The Needle Arch: a closed mesh with overhangs, standing in the sea.
 
+use super::moving::breaking_loose;
 use super::{boulders, growing, marram, mask, through_the_marram};
 use crate::nursery::{EDITION, Season};
 use crate::scene::*;
@@ -60,6 +61,8 @@ pub fn needle_arch() -> Document {
         paints: Vec::new(),
         pictures: Vec::new(),
         shares: Vec::new(),
+        blowers: Vec::new(),
+        bodies: vec![breaking_loose()],
         outlines: Vec::new(),
         obstacles: Vec::new(),
         layers: [

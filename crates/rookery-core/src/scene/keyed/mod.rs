@@ -123,6 +123,12 @@ impl Keyed {
         content_key("flow", &(self.land_key().to_string(), beside, stand, from_deg))
     }
 
+    /// Names what moves by itself: blowers and bodies, where they go and what they meet.
+    pub fn moving_key(&self) -> ContentKey {
+        let meets = self.flow_key(self.motion.wind.from_deg).to_string();
+        content_key("moving", &(meets, &self.blowers, &self.bodies, &self.motion))
+    }
+
     /// Names an obstacle's mesh. Its name and whether it is hidden are not part of it.
     pub fn obstacle_key(&self, obstacle: &Obstacle) -> ContentKey {
         self.things.obstacle(self, obstacle)
@@ -142,6 +148,7 @@ impl Keyed {
             colours,
             year,
             season,
+            sways: _,
             forked_from: _,
         } = species;
         content_key(

@@ -1,8 +1,11 @@
-import { Data3DTexture, FloatType, NearestFilter, RGFormat, Vector2, Vector3, Vector4, type Texture } from 'three'
+import { Data3DTexture, DataTexture, FloatType, NearestFilter, RGBAFormat, RGFormat, Vector2, Vector3, Vector4, type Texture } from 'three'
 import type { FlowBuffer } from '../../../api/buffers'
 import type { Schemas } from '../../../api/client'
 
+import { placeAt, wayAt, type Place } from './ways'
+
 export type MotionFacts = Schemas['MotionFacts']
+export type Moving = Schemas['Moving']
 
 /** Plants in a row of the texture that holds how each is turned. */
 export const SLOTS_ACROSS = 1024
@@ -13,6 +16,20 @@ const LEVELS = 24
 /** How much the amplitude of a wave swells and sinks. */
 const SWELL = 0.7
 
+/** Blowers and bodies of a scene at most, as in rookery-core/src/document/moving.rs. */
+const MOVERS = 8
+/** Places of a blower in the past, and seconds between them, as in rookery-core/src/motion/blowing.rs. */
+const PAST = 64
+const PAST_STEP_S = 0.1
+/** Points of a body's way at most, as in rookery-core/src/motion/pressing.rs. */
+const POINTS = 256
+
+function rows(width: number): DataTexture {
+  const texture = new DataTexture(new Float32Array(width * MOVERS * 4), width, MOVERS, RGBAFormat, FloatType)
+  texture.minFilter = texture.magFilter = NearestFilter
+  return texture
+}
+
 /** The gusts at a moment, for all materials. */
 export const windUniforms = {
   uWaves: { value: Array.from({ length: WAVES }, () => new Vector4()) },
@@ -22,6 +39,53 @@ export const windUniforms = {
   uFlow: { value: null as Data3DTexture | null },
   uFlowAt: { value: new Vector4(0, 0, 1, 0) },
   uFlowHeights: { value: Array.from({ length: LEVELS }, (_, k) => k) },
+  uBlown: { value: rows(PAST) },
+  uBlowers: { value: Array.from({ length: MOVERS }, () => new Vector4()) },
+  uBlowersTo: { value: Array.from({ length: MOVERS }, () => new Vector2()) },
+  uBlowersIn: { value: Array.from({ length: MOVERS }, () => new Vector4()) },
+  uTracks: { value: rows(POINTS) },
+  uBodies: { value: Array.from({ length: MOVERS }, () => new Vector4()) },
+  uBodiesIn: { value: Array.from({ length: MOVERS }, () => new Vector4()) },
+  uMany: { value: new Int32Array(2) },
+  uNow: { value: 0 },
+}
+
+/** Sets what moves by itself; nothing when null. */
+export function setMoving(moving: Moving | null) {
+  const felt = moving?.bodies.filter((b) => b.felt) ?? []
+  windUniforms.uMany.value.set([moving?.blowers.length ?? 0, felt.length])
+  const tracks = windUniforms.uTracks.value
+  for (const [n, body] of felt.entries()) {
+    windUniforms.uBodies.value[n].set(body.press_m, body.points.length, 0, 0)
+    windUniforms.uBodiesIn.value[n].fromArray(body.bounds)
+    ;(tracks.image.data as Float32Array).set(body.points.flat(), n * POINTS * 4)
+  }
+  tracks.needsUpdate = true
+}
+
+/** Moves all that moves by itself to a moment. */
+function setMovers({ blowers, bodies }: Moving, time: number) {
+  windUniforms.uNow.value = time
+  const blown = windUniforms.uBlown.value
+  for (const [n, b] of blowers.entries()) {
+    const data = (blown.image.data as Float32Array).subarray(n * PAST * 4, (n + 1) * PAST * 4)
+    const [low, high] = [new Vector3(Infinity, Infinity, Infinity), new Vector3(-Infinity, -Infinity, -Infinity)]
+    const at = new Vector3()
+    for (let k = 0; k < PAST; k++) {
+      at.fromArray(placeAt(b.places as Place[], time - k * PAST_STEP_S).at_m).toArray(data, k * 4)
+      low.min(at)
+      high.max(at)
+    }
+    const middle = low.add(high).multiplyScalar(0.5)
+    windUniforms.uBlowersIn.value[n].set(middle.x, middle.y, middle.z, high.distanceTo(middle) + b.reach_m)
+    windUniforms.uBlowers.value[n].set(b.speed_m_per_s, b.reach_m, b.falloff, b.heading ? 0 : 1)
+    if (b.heading) windUniforms.uBlowersTo.value[n].fromArray(b.heading)
+  }
+  if (blowers.length > 0) blown.needsUpdate = true
+  for (const [n, b] of bodies.filter((b) => b.felt).entries()) {
+    const [x, z] = wayAt(b.points, time)
+    windUniforms.uBodies.value[n].setZ(x).setW(z)
+  }
 }
 
 /** Sets the mean wind over the land; as over level ground when null. */
@@ -44,7 +108,8 @@ export function setFlow(flow: FlowBuffer | null) {
 const cosTurns = (turns: number) => Math.cos(2 * Math.PI * turns)
 
 /** Sets the gusts to a moment, seconds: phases are reduced in doubles here, so that an hour is as exact as a second. */
-export function setMoment({ waves, heading, size_m }: Pick<MotionFacts, 'waves' | 'heading' | 'size_m'>, time: number) {
+export function setMoment({ waves, heading, size_m, moving }: Pick<MotionFacts, 'waves' | 'heading' | 'size_m' | 'moving'>, time: number) {
+  setMovers(moving, time)
   const scale = Math.sqrt(1 + (SWELL * SWELL) / 2)
   for (const [i, w] of waves.entries()) {
     const amplitude = (w.amplitude * (1 + SWELL * cosTurns(w.swell_hz * time + w.swell_phase))) / scale

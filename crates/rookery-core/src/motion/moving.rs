@@ -1,0 +1,124 @@
+//! All that moves by itself in a scene, over time and at a moment.
+
+use super::blowing::{BlowerNow, BlowerTrack};
+use super::course::{Place, places};
+use super::fall::Around;
+use super::gusts::{Gusts, GustsNow};
+use super::pressing::{BodyNow, BodyTrack};
+use super::shape::body_mesh;
+use crate::cancel::{CancelToken, Cancelled};
+use crate::document::{Body, Document};
+use crate::ground::Terrain;
+use crate::nursery::Mesh;
+use glam::Vec3;
+use serde::Serialize;
+
+/// Longest pieces of ways, metres.
+const BLOWER_STEP_M: f32 = 1.0;
+const BODY_STEP_M: f32 = 0.25;
+/// How far below all that there is a body is gone, metres.
+const FALLS_AWAY_M: f32 = 20.0;
+
+/// What moves by itself in a scene.
+#[derive(Clone, Debug, Default, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Moving {
+    /// Blowers that blow.
+    pub blowers: Vec<BlowerTrack>,
+    /// Bodies that are shown.
+    pub bodies: Vec<BodyTrack>,
+}
+
+impl Moving {
+    /// What moves in a scene over its land, among the grounds beside it and its obstacles.
+    ///
+    /// # Errors
+    /// When it was stopped.
+    pub fn over(
+        document: &Document,
+        land: Option<&Terrain>,
+        solids: &[&Mesh],
+        cancel: &CancelToken,
+    ) -> Result<Self, Cancelled> {
+        let middle = |b: &Body| -body_mesh(&b.form).bounds().0.y;
+        let ways = document.bodies.iter().map(|b| places(&b.course, land, middle(b), BODY_STEP_M));
+        let mut ways: Vec<Vec<Place>> = ways.collect();
+        Around { document, land, solids }.go_on(&mut ways, cancel)?;
+        let blowers = document.blowers.iter().filter(|b| b.enabled && b.speed_m_per_s > 0.0);
+        let bodies = document.bodies.iter().zip(ways).filter(|(b, _)| !b.hidden);
+        Ok(Self {
+            blowers: blowers
+                .map(|b| BlowerTrack::new(b, places(&b.course, land, 0.0, BLOWER_STEP_M)))
+                .collect(),
+            bodies: bodies
+                .map(|(b, way)| {
+                    let leaves_s = way.iter().find(|p| off(land, solids, p)).map(|p| p.time_s);
+                    let begins_inside = solids.iter().any(|m| inside(m, way[0].at_m));
+                    BodyTrack { leaves_s, begins_inside, ..BodyTrack::new(b, middle(b), way) }
+                })
+                .collect(),
+        })
+    }
+
+    /// How much memory it takes.
+    pub fn bytes(&self) -> usize {
+        let ways = self.blowers.iter().map(|b| &b.places).chain(self.bodies.iter().map(|b| &b.places));
+        let points = self.bodies.iter().map(|b| b.points.len() * size_of::<[f32; 4]>());
+        ways.map(|w| w.len() * size_of::<Place>()).chain(points).sum::<usize>() + size_of::<Self>()
+    }
+}
+
+/// Whether a place is beyond the edge of the land, or below all that there is.
+fn off(land: Option<&Terrain>, solids: &[&Mesh], p: &Place) -> bool {
+    land.map_or(p.at_m.y < lowest(land, solids), |t| !t.contains(p.at_m.x, p.at_m.z))
+}
+
+/// Height below which a body is gone for good, metres.
+pub(super) fn lowest(land: Option<&Terrain>, solids: &[&Mesh]) -> f32 {
+    let lows = solids.iter().filter(|m| !m.indices.is_empty()).map(|m| m.bounds().0.y);
+    let low = lows.chain(land.map(|t| t.height_range_m().0)).min_by(f32::total_cmp);
+    low.unwrap_or(0.0) - FALLS_AWAY_M
+}
+
+/// Whether a point is inside a closed mesh: a line up from it comes out once more than it goes in.
+fn inside(mesh: &Mesh, at: Vec3) -> bool {
+    let (low, high) = mesh.bounds();
+    if at.cmplt(low).any() || at.cmpgt(high).any() {
+        return false;
+    }
+    let crosses = |t: &[u32]| {
+        let [a, b, c] = [t[0], t[1], t[2]].map(|i| mesh.positions[i as usize] - at);
+        let side = |p: Vec3, q: Vec3| p.x * q.z - p.z * q.x;
+        let (u, v, w) = (side(a, b), side(b, c), side(c, a));
+        let same = (u >= 0.0) == (v >= 0.0) && (v >= 0.0) == (w >= 0.0);
+        same && (a.y * v + b.y * w + c.y * u) / (u + v + w) > 0.0
+    };
+    mesh.indices.chunks_exact(3).filter(|t| crosses(t)).count() % 2 == 1
+}
+
+/// A moment of a scene: all that is needed to tell how any plant stands then.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Now {
+    /// The gusts.
+    pub gusts: GustsNow,
+    /// Blowers where they are and were.
+    pub blowers: Vec<BlowerNow>,
+    /// Bodies that plants feel.
+    pub bodies: Vec<BodyNow>,
+}
+
+impl Now {
+    /// A moment of gusts alone.
+    pub fn windy(gusts: GustsNow) -> Self {
+        Self { gusts, blowers: Vec::new(), bodies: Vec::new() }
+    }
+
+    /// A time of a scene, seconds.
+    pub fn new(document: &Document, moving: &Moving, time_s: f64) -> Self {
+        Self {
+            gusts: Gusts::new(&document.motion.wind).at(time_s),
+            blowers: moving.blowers.iter().map(|b| b.at(time_s)).collect(),
+            bodies: moving.bodies.iter().filter(|b| b.felt).map(|b| b.at(time_s)).collect(),
+        }
+    }
+}
