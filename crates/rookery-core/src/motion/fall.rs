@@ -22,6 +22,8 @@ const STEPS_A_S: u32 = 240;
 const KEPT_EVERY: u32 = 8;
 /// Longest time that is worked out after the first body is let go, seconds.
 pub const LONGEST_S: f32 = 120.0;
+/// Triangles of a mesh whose seams are smoothed, at most.
+const MOST_SMOOTH: usize = 500_000;
 /// Rolling resistance against its weight: turf holds what presses it down. By eye, after values for balls on long grass from memory.
 const TURF: f32 = 0.05;
 /// The same on bare ground.
@@ -160,12 +162,14 @@ impl Around<'_> {
             put(&mut world, ColliderBuilder::new(SharedShape::new(field)));
         }
         for mesh in self.solids.iter().filter(|m| !m.indices.is_empty()) {
-            let corners = mesh.indices.chunks_exact(3).map(|t| [t[0], t[1], t[2]]).collect();
-            if let Ok(shape) = ColliderBuilder::trimesh_with_flags(
-                mesh.positions.clone(),
-                corners,
-                TriMeshFlags::FIX_INTERNAL_EDGES,
-            ) {
+            let corners: Vec<_> = mesh.indices.chunks_exact(3).map(|t| [t[0], t[1], t[2]]).collect();
+            // Seams between triangles are smoothed where that does not take more memory than the mesh is worth.
+            let flags = match corners.len() <= MOST_SMOOTH {
+                true => TriMeshFlags::FIX_INTERNAL_EDGES,
+                false => TriMeshFlags::empty(),
+            };
+            let shape = ColliderBuilder::trimesh_with_flags(mesh.positions.clone(), corners, flags);
+            if let Ok(shape) = shape {
                 put(&mut world, shape);
             }
         }

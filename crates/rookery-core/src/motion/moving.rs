@@ -1,7 +1,7 @@
 //! All that moves by itself in a scene, over time and at a moment.
 
 use super::blowing::{BlowerNow, BlowerTrack};
-use super::course::{Place, places};
+use super::course::{Place, place_at, places};
 use super::fall::Around;
 use super::gusts::{Gusts, GustsNow};
 use super::pressing::{BodyNow, BodyTrack};
@@ -58,6 +58,20 @@ impl Moving {
                 })
                 .collect(),
         })
+    }
+
+    /// The bodies as meshes with their names, where they stand at the start of time.
+    pub fn at_rest(&self, document: &Document) -> Vec<(String, Mesh)> {
+        let named =
+            self.bodies.iter().filter_map(|t| Some((t, document.bodies.iter().find(|b| b.id == t.id)?)));
+        let placed = named.map(|(track, body)| {
+            let Place { at_m, turn, .. } = place_at(&track.places, 0.0);
+            let mut mesh = body_mesh(&body.form);
+            mesh.positions.iter_mut().for_each(|p| *p = at_m + turn * *p);
+            mesh.normals.iter_mut().for_each(|n| *n = turn * *n);
+            (body.name.clone(), mesh)
+        });
+        placed.collect()
     }
 
     /// How much memory it takes.

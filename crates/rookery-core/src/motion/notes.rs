@@ -10,6 +10,8 @@ use serde::Serialize;
 const FLAT: f32 = 0.85;
 /// Gusts weaker than this share of the speed are not seen.
 const STEADY: f32 = 0.02;
+/// Leaning further than this in the mean wind, radians, corners of a stem show.
+const CORNERS: f32 = 0.3;
 /// Load against the most a tip is turned at which it is turned half as far as it can be.
 const HALF: f32 = 0.8;
 
@@ -82,7 +84,7 @@ pub(super) fn notes(document: &Document, facts: &MotionFacts) -> Vec<MotionNote>
     }
     for (layer, s) in facts.layers.iter().flat_map(|l| l.species.iter().map(move |s| (l, s))) {
         let bending = document.species(&s.species).and_then(|s| s.bending());
-        if let Some(b) = bending.filter(|b| moved(s) && !b.smooth) {
+        if let Some(b) = bending.filter(|b| s.push.load > CORNERS && !b.smooth) {
             let (layer, species) = (layer.id, s.species.clone());
             all.push(MotionNote::TooFewPieces { layer, species, pieces: b.segments });
         }

@@ -1,7 +1,7 @@
 //! Handing a scene file off.
 
 use super::failure::{Failure, write};
-use super::scene_file::{document, grounds, obstacles, whole, with_species};
+use super::scene_file::{document, grounds, moving, obstacles, whole, with_species};
 use crate::routes::handoff::GrownWhole;
 use crate::routes::{HandoffKind, handoff};
 use rookery_core::nursery::Mesh;
@@ -29,7 +29,11 @@ pub(super) fn export(path: &Path, to: &Path) -> Result<(), Failure> {
     let grounds = grounds(path, &scene)?;
     let grown = whole(path, &scene, &grounds, |l| l.visible && kind != HandoffKind::Geojson)?;
     let (meshes, obstacles) = match kind {
-        HandoffKind::Glb => (grounds.meshes(&scene), obstacles(path, &scene, &grounds)?),
+        HandoffKind::Glb => {
+            let mut stand = obstacles(path, &scene, &grounds)?;
+            stand.extend(moving(&scene, &grounds, &stand)?.at_rest(&scene));
+            (grounds.meshes(&scene), stand)
+        }
         _ => (Vec::new(), Vec::new()),
     };
     write(to, &bytes(kind, &scene, meshes, obstacles, &grown)?)?;

@@ -84,6 +84,7 @@ pub async fn hand_off(
     if kind == HandoffKind::Glb {
         grounds = app.growths.lying(&app.db, &scene.document).await?;
         obstacles = app.growths.standing(&app.db, &scene.document).await?;
+        obstacles.extend(app.growths.moving(&app.db, &scene.document).await?.at_rest(&scene.document));
     }
     let mut grown = Vec::new();
     if matches!(kind, HandoffKind::Glb | HandoffKind::Csv) {

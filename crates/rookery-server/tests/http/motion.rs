@@ -134,6 +134,12 @@ async fn blowers_and_bodies_move_say_what_they_reach_and_refuse_what_cannot_be()
         way["places"].as_array().unwrap().iter().map(|p| p["at_m"][1].as_f64().unwrap()).collect();
     assert!(heights.len() > 30 && heights[0] > heights[heights.len() / 2], "it falls: {heights:?}");
 
+    let (status, glb) = stage.bytes(&format!("/api/scenes/{id}/handoff/glb")).await;
+    assert_eq!(status, StatusCode::OK);
+    for name in ["Mooring buoy", "Ball"] {
+        assert!(glb.windows(name.len()).any(|w| w == name.as_bytes()), "{name} is handed off");
+    }
+
     let key = find(&told["body_meshes"], 9)["mesh_key"].as_str().unwrap().to_owned();
     let (status, mesh) = stage.bytes(&format!("/api/scenes/{id}/bodies/9/mesh/{key}")).await;
     assert_eq!((status, &mesh[..4]), (StatusCode::OK, b"RKME".as_slice()));

@@ -19,6 +19,8 @@ export function MoverPaths() {
   const { data } = useMotion()
   const stage = useView((s) => s.stage)
   const chosen = useUi((s) => s.chosen)
+  // While it plays the picture is left clear, but for what is chosen.
+  const playing = useClock((s) => s.playing)
   const blowers = useScene((s) => s.scene?.document.blowers) ?? []
   const bodies = useScene((s) => s.scene?.document.bodies) ?? []
   useView((s) => s.frame)
@@ -33,13 +35,13 @@ export function MoverPaths() {
   return (
     <>
       <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden data-testid="mover-paths">
-        {data.moving.blowers.map((b) => (
+        {data.moving.blowers.filter((b) => !playing || b.id === blower?.id).map((b) => (
           <g key={`blower ${b.id}`}>
             <Way points={way(b.places)} chosen={b.id === blower?.id} dash="2 5" />
             <BlowerMark stage={stage} track={b} chosen={b.id === blower?.id} />
           </g>
         ))}
-        {data.moving.bodies.map((b) => <Way key={`body ${b.id}`} points={way(b.places, b.below_m)} chosen={b.id === body?.id} dash="7 4" />)}
+        {data.moving.bodies.filter((b) => !playing || b.id === body?.id).map((b) => <Way key={`body ${b.id}`} points={way(b.places, b.below_m)} chosen={b.id === body?.id} dash="7 4" />)}
       </svg>
       {blower && (
         <Handles handles={handles(stage, blower.name, blower.course, (course) => ({ do: 'put_blower', value: { ...blower, course } }))} />

@@ -99,3 +99,19 @@ test('another moment is another picture of the same things; a change or a moveme
   expect(pictures.at(-1)).toBe(false)
   expect(pictures.slice(2, -1).every((moving) => moving)).toBe(true)
 })
+
+test('while it plays slow pictures are thinned, and all is there again when it stops', () => {
+  const { frames } = drawn()
+  frames.play(true)
+  vi.advanceTimersByTime(50)
+  const first = frames.triangles
+  frames.done(100, 1000)
+  expect([frames.thinned, frames.stale]).toEqual([1, false])
+  for (let i = 0; i < 20; i++) frames.done(200, 1000)
+  expect(frames.thinned).toBe(0.35)
+  expect(frames.triangles).toBeCloseTo(first * 0.35)
+  frames.play(false)
+  expect(frames.thinned).toBe(1)
+  vi.advanceTimersByTime(400)
+  expect(frames.moving).toBe(false)
+})

@@ -4,6 +4,10 @@ import { MathUtils } from 'three'
 const PATIENCE_MS = 250
 const SETTLE_MS = 180
 const MOVING_SHARE = 0.25
+/** While it plays a picture should take no longer than this: eight a second. */
+const PLAYED_MS = 115
+/** Share of detail and of dots that it is thinned to for that, at least. */
+const THINNEST = 0.35
 /** Pictures that take longer than this are not waited for after a change. */
 const HURRY_MS = 60
 /** Triangles of plants in a picture at rest: at first, at least and at most. */
@@ -17,6 +21,8 @@ export class Frames {
   stale = true
   /** Pictures drawn. */
   count = 0
+  /** Share of detail and dots that is drawn while it plays, so that pictures follow one another quickly; all of them at rest. */
+  thinned = 1
   private budget = BUDGET.first
   /** How long the last picture at rest took. */
   private lastMs: number
@@ -33,7 +39,12 @@ export class Frames {
 
   /** Triangles that the next picture may hold. */
   get triangles(): number {
-    return this.moving ? this.budget * MOVING_SHARE : this.budget
+    return this.moving ? this.budget * MOVING_SHARE * this.thinned : this.budget
+  }
+
+  /** Share of its width and height that a rough picture is drawn at where there is no graphics card: less where it plays too slowly. */
+  get size(): number {
+    return this.thinned < 0.75 ? 0.4 : 0.5
   }
 
   /** Draws at the next frame. */
@@ -54,6 +65,7 @@ export class Frames {
   /** While it plays every picture is one of a movement; the full one comes when it stops. */
   play(on: boolean) {
     this.playing = on
+    this.thinned = 1
     this.move()
   }
 
@@ -78,6 +90,10 @@ export class Frames {
   done(ms: number, triangles: number) {
     this.count++
     this.stale = false
+    if (this.playing && ms > PLAYED_MS && this.thinned > THINNEST) {
+      this.thinned = Math.max(THINNEST, this.thinned * MathUtils.clamp(PLAYED_MS / ms, 0.6, 0.95))
+      this.stale = true
+    }
     if (this.moving) return
     this.lastMs = ms
     // The first pictures also make the shaders.

@@ -3,7 +3,7 @@ import {
 } from 'three'
 
 /**
- * Draws pictures at half their width and height and stretches them over the canvas, which keeps its size: a canvas that changes its size
+ * Draws pictures at half their width and height (or less) and stretches them over the canvas, which keeps its size: a canvas that changes its size
  * waits for all that was drawn before.
  */
 export class HalfSize {
@@ -30,9 +30,10 @@ export class HalfSize {
     this.scene.add(this.sheet)
   }
 
-  render(renderer: WebGLRenderer, scene: Scene, camera: Camera) {
+  /** `share` of the width and of the height. */
+  render(renderer: WebGLRenderer, scene: Scene, camera: Camera, share: number) {
     renderer.getDrawingBufferSize(this.size)
-    const [width, height] = [Math.ceil(this.size.x / 2), Math.ceil(this.size.y / 2)]
+    const [width, height] = [Math.ceil(this.size.x * share), Math.ceil(this.size.y * share)]
     if (this.target.width !== width || this.target.height !== height) this.target.setSize(width, height)
     renderer.setRenderTarget(this.target)
     renderer.render(scene, camera)

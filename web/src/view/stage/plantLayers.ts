@@ -74,9 +74,10 @@ export class PlantLayers {
     this.layers.delete(id)
   }
 
-  /** Decides what of them the next picture holds. `pxPerMetre` is at a metre's distance, or anywhere in a plan. */
-  prepare(seen: Seen, pxPerMetre: number, perspective: boolean, budget: number): Drawn {
+  /** Decides what of them the next picture holds. `pxPerMetre` is at a metre's distance, or anywhere in a plan; only a share of the dots is drawn, as large as all. */
+  prepare(seen: Seen, pxPerMetre: number, perspective: boolean, budget: number, thinned = 1): Drawn {
     for (const layer of this.layers.values()) {
+      layer.dotMaterial.uniforms.uThinned.value = thinned
       layer.dotMaterial.uniforms.uScale.value = pxPerMetre
       layer.dotMaterial.uniforms.uPerspective.value = perspective ? 1 : 0
     }

@@ -77,6 +77,9 @@ export const swayUniforms = (tall: number) => ({
 /** How much of its square a fan of blades covers, on the mean of all blades: from the shader below, summed over its pixels. */
 const FAN_SHARE = 0.3425
 
+/** Dots smaller than this stand still in the wind, pixels: four tenths of the height of what covers them, bent over, is less than a pixel. */
+const SWAYS_FROM_PX = 2
+
 /** How glossy a species is, and how much light it gives off by itself. */
 export function finishOf({ colours }: Species): Vector2 {
   return new Vector2(colours.sheen ?? 0, colours.glow ?? 0)
@@ -134,6 +137,7 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
       uScale: { value: 500 },
       uPerspective: { value: 1 },
       uShare: { value: 1 },
+      uThinned: { value: 1 },
     },
     vertexShader: /* glsl */ `
       ${LIGHT_GLSL}
@@ -150,18 +154,17 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
       uniform vec2 uFinish;
       uniform float uPerspective;
       uniform float uShare;
+      uniform float uThinned;
       varying vec3 vLight;
       varying float vPx;
       varying float vOwn;
       void main() {
+        gl_Position = vec4(2.0, 2.0, 2.0, 1.0);
+        gl_PointSize = 1.0;
+        if (iColour.w * 255.0 >= uShare * uThinned * 256.0) return;
         float tall = exp2((iTint.z * 255.0 - 128.0) / 64.0);
         vec3 p = vec3(0.0, uBody.x * 0.4 * tall * iPlace.w, 0.0);
-        if (uBends > 0.5) {
-          vec2 theta = swayed(iPlace.xyz, iPlace.w, floor(iTint.xy * 255.0 + 0.5));
-          p = bent(theta, 0.4, vec3(0.0), vec3(0.0, uBody.x * tall * iPlace.w, 0.0), vec3(0.0), p);
-        }
-        p += iPlace.xyz;
-        vec3 toPoint = p - cameraPosition;
+        vec3 toPoint = p + iPlace.xyz - cameraPosition;
         float d = uPerspective > 0.5 ? length(toPoint) : 1.0;
         float px;
         if (uPerspective > 0.5) {
@@ -173,16 +176,24 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
         } else {
           px = uScale * mix(uBody.x * tall, uBody.y * 2.0, 0.5) * iPlace.w * (uThin > 0.5 ? 0.72 : 0.9);
         }
+        // Those that are left while it plays cover what the others would.
+        px *= inversesqrt(uThinned);
+        // What is smaller than the smallest dot covers its share of them: so many are drawn, the same ones always.
+        vOwn = iTint.x * 61.0 + iTint.y * 17.0;
+        if (fract(vOwn) > (px / 1.4) * (px / 1.4)) return;
+        // What is smaller than this moves by less than a pixel, however it is bent.
+        if (uBends > 0.5 && px > ${SWAYS_FROM_PX.toFixed(1)}) {
+          vec2 theta = swayed(iPlace.xyz, iPlace.w, floor(iTint.xy * 255.0 + 0.5));
+          p = bent(theta, 0.4, vec3(0.0), vec3(0.0, uBody.x * tall * iPlace.w, 0.0), vec3(0.0), p);
+        }
+        p += iPlace.xyz;
         gl_PointSize = clamp(px, 1.4, 60.0);
         vPx = uPerspective > 0.5 ? gl_PointSize : 0.0;
-        vOwn = iTint.x * 61.0 + iTint.y * 17.0;
         vec3 albedo = tinted(uMean, iTint.xy, iColour.rgb);
         vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
         vec3 n = normalize(vec3(0.0, 1.0, 0.0) - 0.5 * toPoint / length(toPoint));
         vLight = toned(aired(finished(lit(albedo, through, n, 0.85), albedo, n, toPoint, uFinish), toPoint));
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
-        // What is smaller than the smallest dot covers its share of them: so many are drawn, the same ones always.
-        if (fract(vOwn) > (px / 1.4) * (px / 1.4) || iColour.w * 255.0 >= uShare * 256.0) gl_Position = vec4(2.0, 2.0, 2.0, 1.0);
       }`,
     fragmentShader: /* glsl */ `
       uniform float uThin;

@@ -330,7 +330,7 @@ export class Stage {
 
   /** Pixels drawn for one of the page, each way: on the processor a moving picture is drawn at half its size. */
   private ratio(): number {
-    return this.renderer.getPixelRatio() * (this.frames.moving && this.halfSize ? 0.5 : 1)
+    return this.renderer.getPixelRatio() * (this.frames.moving && this.halfSize ? this.frames.size : 1)
   }
 
   private render() {
@@ -351,10 +351,10 @@ export class Stage {
     this.ground.scaleLabels((60 * this.ratio()) / scale, !perspective)
     this.placed.scaleLabels((60 * this.ratio()) / scale, !perspective)
     // While it plays before a camera that stands, the same plants are drawn: nothing is done for each of them.
-    const drawn = frames.stale || !this.last ? this.plants.prepare({ camera, heightPx, exact: settled }, scale, perspective, frames.triangles) : this.last
+    const drawn = frames.stale || !this.last ? this.plants.prepare({ camera, heightPx, exact: settled }, scale, perspective, frames.triangles, frames.thinned) : this.last
     this.last = drawn
     if (this.wind) this.swayPass.render(this.renderer, this.plants.swaying)
-    if (!settled && this.halfSize) this.halfSize.render(this.renderer, this.scene, camera)
+    if (!settled && this.halfSize) this.halfSize.render(this.renderer, this.scene, camera, this.frames.size)
     else this.renderer.render(this.scene, camera)
     if (settled || this.software) this.waitForGraphics()
     const ms = performance.now() - start
