@@ -57,9 +57,17 @@ impl BlowerTrack {
         Self { id, speed_m_per_s, reach_m, falloff, heading, places }
     }
 
-    /// Whether it ever blows at a point.
-    pub(super) fn reaches(&self, at: Vec3) -> bool {
-        self.places.iter().any(|p| p.at_m.distance_squared(at) < self.reach_m * self.reach_m)
+    /// The box that its whole way lies in.
+    pub(super) fn bounds(&self) -> (Vec3, Vec3) {
+        let first = self.places[0].at_m;
+        self.places.iter().fold((first, first), |(low, high), p| (low.min(p.at_m), high.max(p.at_m)))
+    }
+
+    /// Whether it ever blows at a point; `bounds` are those of its way.
+    pub(super) fn reaches(&self, at: Vec3, (low, high): (Vec3, Vec3)) -> bool {
+        let reach = self.reach_m * self.reach_m;
+        at.distance_squared(at.clamp(low, high)) < reach
+            && self.places.iter().any(|p| p.at_m.distance_squared(at) < reach)
     }
 
     pub(super) fn at(&self, time_s: f64) -> BlowerNow {

@@ -6,6 +6,7 @@ use crate::air::Flow;
 use crate::document::{BlowerId, BodyId, Document, Layer, LayerId, SpeciesId};
 use crate::planting::Plant;
 use glam::Vec3;
+use rayon::prelude::*;
 use serde::Serialize;
 use std::sync::Arc;
 
@@ -146,7 +147,7 @@ impl Reached {
             let met = with_plants.filter(|(layer, (_, plants, _))| {
                 let sways =
                     |p: &&Plant| layer.species.get(usize::from(p.species)).is_some_and(|s| s.sway.is_some());
-                plants.iter().filter(sways).any(|p| {
+                plants.par_iter().filter(sways).any(|p| {
                     let species = &layer.species[usize::from(p.species)];
                     meets(species, &facts.stands(species, p))
                 })
@@ -157,11 +158,12 @@ impl Reached {
             blowers: moving
                 .blowers
                 .iter()
-                .map(|b| BlowerReach {
-                    id: b.id,
-                    layers: layers(&|s, at| {
-                        s.push.blown > 0.0 && b.reaches(at.foot + Vec3::Y * s.push.met_m)
-                    }),
+                .map(|b| {
+                    let bounds = b.bounds();
+                    let blown = |s: &SpeciesMotion, at: &Stands| {
+                        s.push.blown > 0.0 && b.reaches(at.foot + Vec3::Y * s.push.met_m, bounds)
+                    };
+                    BlowerReach { id: b.id, layers: layers(&blown) }
                 })
                 .collect(),
             bodies: moving

@@ -126,6 +126,11 @@ impl Around<'_> {
                     at_m: body.translation(),
                     turn: *body.rotation(),
                 };
+                // What was thrown apart beyond all numbers stays where it was last.
+                if !(place.at_m.is_finite() && place.turn.is_finite()) {
+                    one.rests = true;
+                    continue;
+                }
                 one.rests = body.is_sleeping() || place.at_m.y < lowest;
                 ways[one.nth].push(place);
             }

@@ -11,6 +11,7 @@ use crate::document::{Body, Document};
 use crate::ground::Terrain;
 use crate::nursery::Mesh;
 use glam::Vec3;
+use pulp::Arch;
 use serde::Serialize;
 
 /// Longest pieces of ways, metres.
@@ -94,24 +95,33 @@ pub(super) fn lowest(land: Option<&Terrain>, solids: &[&Mesh]) -> f32 {
     low.unwrap_or(0.0) - FALLS_AWAY_M
 }
 
-/// Whether a point is inside a closed mesh: a line up from it comes out once more than it goes in.
+/// Whether a point is inside a mesh of closed bodies, which may reach into one another: a line up from it comes out of them more often
+/// than it goes in.
 fn inside(mesh: &Mesh, at: Vec3) -> bool {
     let (low, high) = mesh.bounds();
     if at.cmplt(low).any() || at.cmpgt(high).any() {
         return false;
     }
-    let crosses = |t: &[u32]| {
+    // A hair aside, so that the line meets no edge of what stands upright and even.
+    let at = at + Vec3::new(1.7e-4, 0.0, 0.9e-4);
+    let side = |p: Vec3, q: Vec3| p.x * q.z - p.z * q.x;
+    let crossed = |t: &[u32]| {
         let [a, b, c] = [t[0], t[1], t[2]].map(|i| mesh.positions[i as usize] - at);
-        let side = |p: Vec3, q: Vec3| p.x * q.z - p.z * q.x;
         let (u, v, w) = (side(a, b), side(b, c), side(c, a));
-        let same = (u >= 0.0) == (v >= 0.0) && (v >= 0.0) == (w >= 0.0);
-        same && (a.y * v + b.y * w + c.y * u) / (u + v + w) > 0.0
+        let all = u + v + w;
+        let within = (u >= 0.0) == (v >= 0.0) && (v >= 0.0) == (w >= 0.0) && all != 0.0;
+        // Where its line meets the triangle, and whether that looks up.
+        match within && (c.y * u + a.y * v + b.y * w) / all > 0.0 {
+            true if all < 0.0 => 1,
+            true => -1,
+            false => 0,
+        }
     };
-    mesh.indices.chunks_exact(3).filter(|t| crosses(t)).count() % 2 == 1
+    mesh.indices.chunks_exact(3).map(crossed).sum::<i32>() > 0
 }
 
 /// A moment of a scene: all that is needed to tell how any plant stands then.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug)]
 pub struct Now {
     /// The gusts.
     pub gusts: GustsNow,
@@ -119,12 +129,14 @@ pub struct Now {
     pub blowers: Vec<BlowerNow>,
     /// Bodies that plants feel.
     pub bodies: Vec<BodyNow>,
+    /// How much of the processor is there to work with.
+    pub(super) lanes: Arch,
 }
 
 impl Now {
     /// A moment of gusts alone.
     pub fn windy(gusts: GustsNow) -> Self {
-        Self { gusts, blowers: Vec::new(), bodies: Vec::new() }
+        Self { gusts, blowers: Vec::new(), bodies: Vec::new(), lanes: Arch::new() }
     }
 
     /// A time of a scene, seconds.
@@ -133,6 +145,43 @@ impl Now {
             gusts: Gusts::new(&document.motion.wind).at(time_s),
             blowers: moving.blowers.iter().map(|b| b.at(time_s)).collect(),
             bodies: moving.bodies.iter().filter(|b| b.felt).map(|b| b.at(time_s)).collect(),
+            lanes: Arch::new(),
         }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::document::{BodyForm, Obstacle, ObstacleId, Shape};
+    use crate::ground::obstacle;
+    use glam::{Vec2, vec3};
+
+    #[test]
+    fn what_begins_within_a_house_or_a_ball_is_told() {
+        let flat = Terrain::new(41, 41, Vec2::ONE, vec![0.0; 41 * 41]).unwrap();
+        let house = Obstacle {
+            id: ObstacleId(1),
+            name: "House".into(),
+            shape: Shape::Cottage { width_m: 9.0, depth_m: 5.0, eaves_m: 2.4, roof_deg: 42.0 },
+            x_m: 2.0,
+            z_m: 1.0,
+            lift_m: 0.0,
+            on_ground: true,
+            turn_deg: 30.0,
+            scale: 1.0,
+            hidden: false,
+        };
+        let house = obstacle::mesh(&house, &flat, None);
+        for (at, within) in [
+            (vec3(2.0, 0.7, 1.0), true),
+            (vec3(2.0, 3.5, 1.0), true),
+            (vec3(2.0, 9.0, 1.0), false),
+            (vec3(2.0, 0.7, 8.0), false),
+        ] {
+            assert_eq!(inside(&house, at), within, "{at}");
+        }
+        let ball = body_mesh(&BodyForm::Ball { radius_m: 1.0 });
+        assert!(inside(&ball, vec3(0.2, 0.1, -0.3)) && !inside(&ball, vec3(0.9, 0.9, 0.0)));
     }
 }

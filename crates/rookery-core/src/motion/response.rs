@@ -1,6 +1,6 @@
 //! How a plant answers the wind: pushed over by what is steady, and swaying by its own gain and lag to each wave of the gusts.
 
-use super::gusts::WAVES;
+use super::gusts::{GustsNow, WAVES};
 use super::moving::Now;
 use super::pressing::Stem;
 use super::profile::Profile;
@@ -8,6 +8,7 @@ use crate::math::power::power;
 use crate::math::sine::{cos_turns, sin_turns};
 use crate::nursery::{Kind, Species, Sways};
 use glam::{Vec2, Vec3, vec2};
+use pulp::{Simd, WithSimd};
 use serde::{Deserialize, Serialize};
 
 /// How far a tip may be turned, radians, whatever the wind.
@@ -79,6 +80,32 @@ pub struct Stands {
     pub local: Option<[f32; 2]>,
 }
 
+/// How a plant answers each wave. Wave by wave without a branch, so that as many are done at once as the processor has lanes: the bits are the
+/// same however many these are, for nothing is added up across them.
+struct Answering<'a> {
+    gusts: &'a GustsNow,
+    /// In the frame of the wind.
+    at: [f32; 2],
+    /// Seconds that the plant takes for a swing.
+    period: f32,
+    damping: f32,
+}
+
+impl WithSimd for Answering<'_> {
+    type Output = [f32; WAVES];
+
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, _: S) -> [f32; WAVES] {
+        let Self { gusts, at, period, damping } = self;
+        let turns = gusts.turns(at);
+        std::array::from_fn(|i| {
+            let r = gusts.hz[i] * period;
+            let (stiff, damped) = (1.0 - r * r, 2.0 * damping * r);
+            (stiff * cos_turns(turns[i]) + damped * sin_turns(turns[i])) / (stiff * stiff + damped * damped)
+        })
+    }
+}
+
 impl Stands {
     /// The same as a body meets it.
     pub(super) fn stem(&self, hz: f32) -> Stem {
@@ -133,13 +160,8 @@ impl Sway {
         let hz = self.hz / stands.size * (1.0 + OWN_HZ * u);
         let gusts = &now.gusts;
         let [along, across] = gusts.frame(foot.x + OWN_M * v, foot.z + OWN_M * w);
-        let (turns, period) = (gusts.turns([along, across]), 1.0 / hz);
-        // Wave by wave without a branch, so that several are done at once; added up in their order.
-        let answers: [f32; WAVES] = std::array::from_fn(|i| {
-            let r = gusts.hz[i] * period;
-            let (stiff, damped) = (1.0 - r * r, 2.0 * self.damping * r);
-            (stiff * cos_turns(turns[i]) + damped * sin_turns(turns[i])) / (stiff * stiff + damped * damped)
-        });
+        let answering = Answering { gusts, at: [along, across], period: 1.0 / hz, damping: self.damping };
+        let answers = now.lanes.dispatch(answering);
         let (mut main, mut side) = (0.0, 0.0);
         for (i, answer) in answers.into_iter().enumerate() {
             main += gusts.amplitude[i] * answer;
@@ -188,7 +210,7 @@ fn spread(own: [u8; 2]) -> [f32; 3] {
 mod tests {
     use super::*;
     use crate::document::{GustSettings, Wind};
-    use crate::motion::{Canopy, Gusts, GustsNow};
+    use crate::motion::{Canopy, Gusts};
     use crate::nursery::ready;
     use glam::vec3;
 
@@ -366,6 +388,18 @@ mod tests {
         let [x, z] = at(Some([0.0, 0.5]));
         assert!(x.abs() < 1e-6 && z > 0.0);
         assert_eq!(at(Some([0.0, 0.0])), [0.0; 2]);
+    }
+
+    #[test]
+    fn the_bits_hang_on_no_number_of_lanes() {
+        let gusts = Gusts::new(&wind(0.25)).at(12.5);
+        for i in 0..500_u16 {
+            let at = [f32::from(i) * 1.7 - 300.0, f32::from(i % 31) * 9.1];
+            let answering =
+                || Answering { gusts: &gusts, at, period: 0.2 + f32::from(i) * 0.01, damping: 0.12 };
+            let one = answering().with_simd(pulp::Scalar);
+            assert_eq!(pulp::Arch::new().dispatch(answering()).map(f32::to_bits), one.map(f32::to_bits));
+        }
     }
 
     #[test]
