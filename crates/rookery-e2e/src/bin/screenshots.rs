@@ -60,12 +60,11 @@ async fn main() -> Done {
         .await?;
     page.type_number("wind-speed", "14").await?;
     page.saved().await?;
-    page.ask("const m = document.querySelector('[data-testid=moment]'); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(m, '6.25'); m.dispatchEvent(new Event('input', { bubbles: true })); m.focus()").await?;
-    page.find("[data-testid=show-wind]").await?.click().await?;
-    page.until("the wind over the land", "return !!document.querySelector('[data-testid=wind-legend]')")
+    page.ask("const m = document.querySelector('[data-testid=moment]'); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(m, '4.0'); m.dispatchEvent(new Event('input', { bubbles: true })); m.focus()").await?;
+    page.press("Open Mooring buoy").await?;
+    page.until("what the buoy presses down", "return !!document.querySelector('[data-testid=body-meets]')")
         .await?;
     shoot("motion").await?;
-    page.find("[data-testid=show-wind]").await?.click().await?;
     page.chord(&[fantoccini::key::Key::Control.into()], 'z').await?;
     page.saved().await?;
     page.chord(&[], '5').await?;
