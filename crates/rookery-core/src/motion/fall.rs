@@ -1,7 +1,6 @@
 //! Bodies left to themselves: they fall, bounce and roll on the true ground and what stands on it, and float on water.
 //!
-//! All of them at once in steps of a fixed length from the moment that the first is let go, by `rapier3d` with its steps the same on every
-//! machine; what comes of it is looked at as a way like any other, so that any moment can be told by itself.
+//! All of them at once in steps of a fixed length from the moment that the first is let go, by `rapier3d` on one thread; what comes of it is looked at as a way like any other, so that any moment can be told by itself.
 
 use super::course::{Place, place_at};
 use super::gusts::Gusts;

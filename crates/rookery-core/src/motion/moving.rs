@@ -158,12 +158,12 @@ mod tests {
     use glam::{Vec2, vec3};
 
     #[test]
-    fn what_begins_within_a_house_or_a_ball_is_told() {
+    fn what_begins_within_a_block_or_a_ball_is_told() {
         let flat = Terrain::new(41, 41, Vec2::ONE, vec![0.0; 41 * 41]).unwrap();
-        let house = Obstacle {
+        let block = Obstacle {
             id: ObstacleId(1),
-            name: "House".into(),
-            shape: Shape::Cottage { width_m: 9.0, depth_m: 5.0, eaves_m: 2.4, roof_deg: 42.0 },
+            name: "Block".into(),
+            shape: Shape::Box { width_m: 9.0, depth_m: 5.0, height_m: 4.0 },
             x_m: 2.0,
             z_m: 1.0,
             lift_m: 0.0,
@@ -172,14 +172,14 @@ mod tests {
             scale: 1.0,
             hidden: false,
         };
-        let house = obstacle::mesh(&house, &flat, None);
+        let block = obstacle::mesh(&block, &flat, None);
         for (at, within) in [
             (vec3(2.0, 0.7, 1.0), true),
             (vec3(2.0, 3.5, 1.0), true),
             (vec3(2.0, 9.0, 1.0), false),
             (vec3(2.0, 0.7, 8.0), false),
         ] {
-            assert_eq!(inside(&house, at), within, "{at}");
+            assert_eq!(inside(&block, at), within, "{at}");
         }
         let ball = body_mesh(&BodyForm::Ball { radius_m: 1.0 });
         assert!(inside(&ball, vec3(0.2, 0.1, -0.3)) && !inside(&ball, vec3(0.9, 0.9, 0.0)));

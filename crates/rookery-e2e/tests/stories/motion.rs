@@ -266,9 +266,11 @@ async fn a_ball_through_the_marram_and_a_wash_along_a_path_press_plants_as_core_
         "return /^It presses down .*Marram/.test(document.querySelector('[data-testid=body-meets]')?.textContent)",
     )
     .await?;
-    // A wash over the same ground, standing and then blowing twice as hard.
+    // A wash that flies over the same ground and then blows twice as hard.
     page.find("[data-testid=add-blower]").await?.click().await?;
-    page.click_at("[data-testid=view]", 40, 150).await?;
+    for (x, y) in [(-60, 170), (220, 140)] {
+        page.click_at("[data-testid=view]", x, y).await?;
+    }
     page.press("Done").await?;
     page.saved().await?;
     page.type_number("blower-speed", "24").await?;
@@ -313,5 +315,50 @@ async fn a_ball_through_the_marram_and_a_wash_along_a_path_press_plants_as_core_
         &format!("return !document.querySelector('{key}') && !document.querySelector('[data-testid=blower-reaches]')"),
     )
     .await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_channel_of_the_buoy_is_in_the_still_and_goes_when_plants_do_not_feel_it() -> Done {
+    let page = Page::open().await?;
+    page.press("Shots").await?;
+    for (field, text) in [("still-width", "320"), ("still-height", "180"), ("still-samples", "2")] {
+        page.type_number(field, text).await?;
+        page.saved().await?;
+    }
+    scrub(&page, "4.50").await?;
+    let taken = async |count: u32| -> Done {
+        page.find("[data-testid=take-still]").await?.click().await?;
+        let done = "document.querySelectorAll('[data-testid=still][data-state=done] img').length";
+        page.until("the still", &format!("return {done} === {count}")).await
+    };
+    taken(1).await?;
+    page.press("Motion").await?;
+    page.press("Open Mooring buoy").await?;
+    page.press("Plants feel it").await?;
+    page.saved().await?;
+    page.until(
+        "the note of it",
+        "return document.querySelector('[data-testid=motion-notes]')?.textContent.includes('Mooring buoy passes through')",
+    )
+    .await?;
+    page.press("Shots").await?;
+    taken(2).await?;
+    let other = "\
+        const all = [...document.querySelectorAll('[data-testid=still][data-state=done] img')]; \
+        if (all.some((i) => !i.complete || i.naturalWidth === 0)) return null; \
+        const [a, b] = all.map((i) => { \
+            const c = document.createElement('canvas'); [c.width, c.height] = [i.naturalWidth, i.naturalHeight]; \
+            c.getContext('2d').drawImage(i, 0, 0); return c.getContext('2d').getImageData(0, 0, c.width, c.height).data }); \
+        let n = 0; for (let i = 0; i < a.length; i += 4) if (Math.abs(a[i + 1] - b[i + 1]) > 8) n++; \
+        return a.length === b.length && n";
+    page.until("both pictures", &format!("return (() => {{ {other} }})() !== null")).await?;
+    let other = page.ask(other).await?.as_u64().unwrap_or_default();
+    assert!((20..6000).contains(&other), "{other} pixels of the channel are others");
+    // Let them feel it again from its note.
+    page.press("Motion").await?;
+    page.press("Let plants feel it").await?;
+    page.saved().await?;
+    page.until("no note", "return !document.querySelector('[data-testid=motion-notes]')").await?;
     page.close().await
 }

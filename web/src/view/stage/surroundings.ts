@@ -1,13 +1,12 @@
 import { BackSide, CircleGeometry, Mesh, PlaneGeometry, ShaderMaterial, SphereGeometry } from 'three'
 import { LIGHT_GLSL, lightUniforms } from './light'
 
-/** The sky, drawn behind everything. */
+/** The sky: at the end of all depths, and drawn last of what is solid, so that only what is left free of it is worked out. */
 export function makeSky(): Mesh {
   const material = new ShaderMaterial({
     uniforms: lightUniforms,
     side: BackSide,
     depthWrite: false,
-    depthTest: false,
     vertexShader: /* glsl */ `
       varying vec3 vDirection;
       void main() {
@@ -25,7 +24,7 @@ export function makeSky(): Mesh {
   })
   const sky = new Mesh(new SphereGeometry(1, 48, 24), material)
   sky.frustumCulled = false
-  sky.renderOrder = -10
+  sky.renderOrder = 10
   return sky
 }
 
