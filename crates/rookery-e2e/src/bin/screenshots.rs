@@ -60,7 +60,7 @@ async fn main() -> Done {
         .await?;
     page.type_number("wind-speed", "14").await?;
     page.saved().await?;
-    page.ask("const m = document.querySelector('[data-testid=moment]'); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(m, '4.0'); m.dispatchEvent(new Event('input', { bubbles: true })); m.focus()").await?;
+    page.ask("const m = document.querySelector('[data-testid=moment]'); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(m, '4.25'); m.dispatchEvent(new Event('input', { bubbles: true })); m.focus()").await?;
     page.press("Open Mooring buoy").await?;
     page.until("what the buoy presses down", "return !!document.querySelector('[data-testid=body-meets]')")
         .await?;
