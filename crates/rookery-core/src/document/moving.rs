@@ -156,11 +156,10 @@ pub enum BodyForm {
 }
 
 impl BodyForm {
-    /// Half of what it is across, metres: how high its middle is above the ground it lies on.
+    /// Half of what it is across, metres: what air and water meet of it. How high it lies is told by its mesh.
     pub fn radius_m(&self) -> f32 {
         match self {
             Self::Ball { radius_m } | Self::Buoy { radius_m } | Self::Barrel { radius_m, .. } => *radius_m,
-            // A boulder is flatter than it is wide.
             Self::Boulder { size_m, .. } => 0.5 * size_m,
         }
     }

@@ -1,7 +1,7 @@
 import { freshId, useScene } from '../../state/scene'
 import type { Drawing } from '../../state/ui'
 import { CLOCK } from '../usual'
-import { courseThrough, newBlower, newBody, nodesOf, onCourse } from './movers'
+import { PACE, courseThrough, newBlower, newBody, nodesOf, onCourse } from './movers'
 
 /** Makes what was drawn to move along a line of points, or gives it that line; tells which it is. */
 export function moverAlong(drawing: Extract<Drawing, { what: 'mover' | 'course' }>, line: number[][]) {
@@ -21,7 +21,7 @@ export function moverAlong(drawing: Extract<Drawing, { what: 'mover' | 'course' 
   const { of, id } = drawing as Extract<Drawing, { what: 'course' }>
   const blower = blowers.find((b) => b.id === id)
   const body = bodies.find((b) => b.id === id)
-  if (of === 'blower' && blower) run({ do: 'put_blower', value: { ...blower, course: courseThrough(line, nodesOf(blower.course)[0].over_m, 4, length) } })
-  if (of === 'body' && body) run({ do: 'put_body', value: onCourse(body, courseThrough(line, nodesOf(body.course)[0].over_m, 3, length)) })
+  if (of === 'blower' && blower) run({ do: 'put_blower', value: { ...blower, course: courseThrough(line, nodesOf(blower.course)[0].over_m, PACE.blower, length) } })
+  if (of === 'body' && body) run({ do: 'put_body', value: onCourse(body, courseThrough(line, nodesOf(body.course)[0].over_m, PACE.body, length)) })
   return { what: of, id }
 }

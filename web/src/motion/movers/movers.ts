@@ -8,7 +8,7 @@ export type PathNode = Schemas['PathNode']
 export type MoverKind = 'blower' | Body['form']['kind']
 
 /** How fast a new path is gone along, m/s: a drone that looks about, a ball that rolls. */
-const PACE = { blower: 4, body: 3 }
+export const PACE = { blower: 4, body: 3 }
 /** How high above the ground a new blower is, metres. */
 const OVER_M = 3
 

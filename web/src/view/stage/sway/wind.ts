@@ -11,7 +11,7 @@ export type Moving = Schemas['Moving']
 export const SLOTS_ACROSS = 1024
 /** Waves of the gusts, as in rookery-core/src/motion/gusts.rs. */
 export const WAVES = 24
-/** Cells of the mean wind one above the other, as in rookery-core/src/motion/flow/mod.rs. */
+/** Cells of the mean wind one above the other, as in rookery-core/src/air/mod.rs. */
 const LEVELS = 24
 /** How much the amplitude of a wave swells and sinks. */
 const SWELL = 0.7
