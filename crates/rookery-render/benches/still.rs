@@ -7,7 +7,7 @@ use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain, obstacl
 use rookery_core::motion::{MotionFacts, Standing};
 use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::planting::grow_everywhere;
-use rookery_core::scene::{GroundSource, kittiwake_head};
+use rookery_core::scene::{GroundId, GroundSource, kittiwake_head};
 use rookery_render::light::Light;
 use rookery_render::{Developing, Moment, RenderScene, StillSettings, Water, take_shot};
 use std::time::Instant;
@@ -49,7 +49,7 @@ fn main() {
         let start = Instant::now();
         let land = GroundRef::from(&ground).mesh(&Frame::SCENE);
         let mut scene = RenderScene::new(
-            vec![land],
+            vec![(GroundId::LAND, land)],
             Water::all_in(&document),
             obstacles(),
             &document,

@@ -3,13 +3,13 @@
 use crate::accel::{Hit, Instance, Instances, MeshBvh, Ray, weights_at};
 use crate::bent::{BentFacts, Loose};
 use crate::light::Light;
-use glam::{Vec3, Vec3A};
+use glam::{Quat, Vec3, Vec3A};
 use rookery_core::ground::colour::Grain;
 use rookery_core::nursery::{Detail, Mesh};
 use rookery_core::planting::Plant;
 use rookery_core::planting::clearance::fit::Fits;
-use rookery_core::scene::{Document, Layer, WaterPlane};
-use std::collections::BTreeMap;
+use rookery_core::scene::{Document, GroundId, Layer, WaterPlane};
+use std::collections::{BTreeMap, BTreeSet};
 
 /// A point of a surface, ready to be lit.
 #[derive(Clone, Copy, Debug)]
@@ -61,6 +61,8 @@ pub struct RenderScene {
     instances: Instances,
     /// Appearance of the ground up close.
     grain: Option<Grain>,
+    /// Parts that are grounds.
+    grained: BTreeSet<u32>,
     /// Sheets of water, if there are any.
     pub waters: Vec<Water>,
     /// Sun, sky and air.
@@ -74,7 +76,7 @@ pub struct RenderScene {
 impl RenderScene {
     /// Gathers grounds, obstacles and grown layers with the plants that have forms of their own, all where they stand in the scene, at rest. The caller leaves hidden ones out.
     pub fn new(
-        grounds: Vec<Mesh>,
+        grounds: Vec<(GroundId, Mesh)>,
         waters: Vec<Water>,
         obstacles: Vec<Mesh>,
         document: &Document,
@@ -82,7 +84,9 @@ impl RenderScene {
         light: Light,
     ) -> Self {
         let mut mesh = Mesh::default();
-        for ground in grounds {
+        let moves = |id: &GroundId| document.placed(*id).is_some_and(|g| g.moves.is_some());
+        let (moving, still): (Vec<_>, Vec<_>) = grounds.into_iter().partition(|(id, _)| moves(id));
+        for (_, ground) in still {
             let first = mesh.positions.len() as u32;
             mesh.positions.extend(ground.positions);
             mesh.normals.extend(ground.normals);
@@ -97,12 +101,21 @@ impl RenderScene {
             let mesh = scene.add_part(mesh);
             list.push(Instance::new(mesh));
         }
+        for (id, mesh) in moving.into_iter().filter(|(_, m)| !m.indices.is_empty()) {
+            let mesh = scene.add_part(mesh);
+            scene.grained.insert(mesh);
+            scene.loose.carry(list.len(), id);
+            list.push(Instance::new(mesh));
+        }
+        let carriers: BTreeSet<GroundId> =
+            document.grounds.iter().filter(|g| g.moves.is_some()).map(|g| g.id).collect();
         let mut forms = BTreeMap::new();
         for (nth, (layer, plants, fits)) in layers.iter().enumerate() {
             let mut fitted = fits.plants.iter().peekable();
             for (i, p) in plants.iter().enumerate() {
                 let Some(species) = document.species_of(layer, p) else { continue };
                 let sways = species.sway().is_some();
+                let carried = carriers.contains(&p.carrier);
                 if let Some(own) = fitted.next_if(|f| f.plant as usize == i) {
                     if own.how.gone {
                         continue;
@@ -110,6 +123,9 @@ impl RenderScene {
                     let form = species.build(p.form, fits.detail, document.season);
                     let mesh = scene.add_part(Fits::mesh(own, &form));
                     let place = Instance::new(mesh);
+                    if carried {
+                        scene.loose.carry(list.len(), p.carrier);
+                    }
                     list.push(Instance {
                         position: p.position_m.into(),
                         tint: p.tint,
@@ -121,6 +137,9 @@ impl RenderScene {
                 let mesh = *forms
                     .entry((&species.id, p.form))
                     .or_insert_with(|| scene.add_part(species.build(p.form, Detail::Full, document.season)));
+                if carried {
+                    scene.loose.carry(list.len(), p.carrier);
+                }
                 if sways {
                     scene.loose.add(list.len(), nth, i);
                 }
@@ -153,6 +172,7 @@ impl RenderScene {
             bvhs: Vec::new(),
             instances,
             grain: None,
+            grained: BTreeSet::new(),
             waters: Vec::new(),
             light,
             loose: Loose::default(),
@@ -199,19 +219,27 @@ impl RenderScene {
         if hit.instance == Hit::GROUND {
             let (mesh, _) = self.ground.as_ref().expect("only a ground gives a ground hit");
             let mut found = surface(mesh, hit.triangle, position, position, ray, None);
-            if let Some(grain) = &self.grain {
-                // Past some distance grain is finer than a pixel.
-                let near = 1.0 / (1.0 + hit.t * hit.t * 1e-4);
-                let (tone, normal) = grain.at(position.into(), found.normal.into());
-                found.albedo = (found.albedo * (1.0 + (tone - 1.0) * near.max(0.4))).min(Vec3A::ONE);
-                found.normal = found.normal.lerp(normal.into(), near.max(0.3)).normalize();
-            }
+            self.grain(&mut found, position, Quat::IDENTITY, hit.t);
             return found;
         }
         let instance = &self.instances.list()[hit.instance as usize];
         let part = &self.parts[instance.mesh as usize];
         let local = (instance.rotation.inverse() * (position - instance.position)) / instance.scale;
-        surface(part, hit.triangle, local, position, ray, Some(instance))
+        let mut found = surface(part, hit.triangle, local, position, ray, Some(instance));
+        if self.grained.contains(&instance.mesh) {
+            self.grain(&mut found, local, instance.rotation, hit.t);
+        }
+        found
+    }
+
+    /// Gives a point of a ground its grain: that of the point at rest, which the ground has turned away from.
+    fn grain(&self, found: &mut Surface, rest: Vec3A, turn: Quat, away: f32) {
+        let Some(grain) = &self.grain else { return };
+        // Past some distance grain is finer than a pixel.
+        let near = 1.0 / (1.0 + away * away * 1e-4);
+        let (tone, normal) = grain.at(rest.into(), (turn.inverse() * found.normal).into());
+        found.albedo = (found.albedo * (1.0 + (tone - 1.0) * near.max(0.4))).min(Vec3A::ONE);
+        found.normal = found.normal.lerp(turn * Vec3A::from(normal), near.max(0.3)).normalize();
     }
 }
 

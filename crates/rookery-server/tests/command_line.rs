@@ -364,6 +364,25 @@ fn a_scene_tells_how_it_moves_and_what_the_wind_may_not_be() {
     assert_eq!(out.status.code(), Some(2));
     assert!(text(&out.stderr).contains("the density of a body is 0 kg/m3"), "{}", text(&out.stderr));
     assert_eq!(rookery(dir, &["motion", "scene.json", "--time", "-1"]).status.code(), Some(2));
+
+    // A planet is moved, and told where it is; one key is no way.
+    let planet = |keys: &str| {
+        format!(
+            r#"{{"do":"put_ground","value":{{"id":4,"name":"Raft","source":{{"kind":"planet","radius_m":5,"relief":0.1,"seed":3,"faces":12}},
+            "x_m":150,"y_m":20,"z_m":0,"turn_deg":0,"scale":1,"moves":{{"keys":[{keys}]}}}}}}"#
+        )
+    };
+    let first = r#"{"time_s":0,"x_m":0,"y_m":0,"z_m":0,"turn_deg":0}"#;
+    let two = format!(r#"{first},{{"time_s":4,"x_m":8,"y_m":1,"z_m":0,"turn_deg":90}}"#);
+    let out = rookery(dir, &["scene", "edit", "scene.json", &planet(&two)]);
+    assert!(out.status.success(), "{}", text(&out.stderr));
+    std::fs::write(dir.join("raft.json"), out.stdout).unwrap();
+    let raft = &told("2", "raft.json")["carried"][0];
+    assert_eq!((&raft["ground"], &raft["by_m"][0]), (&Value::from(4), &Value::from(4.0)));
+    assert!((raft["turned_deg"].as_f64().unwrap() - 45.0).abs() < 1e-3, "{raft}");
+    let out = rookery(dir, &["scene", "edit", "scene.json", &planet(first)]);
+    assert_eq!(out.status.code(), Some(2));
+    assert!(text(&out.stderr).contains("needs 2 keys; this has 1"), "{}", text(&out.stderr));
     let over = rookery(dir, &["motion", "scene.json", "--at", "0,0"]);
     let over: Value = serde_json::from_slice(&over.stdout).unwrap();
     assert!(over["heights"][0]["times"].as_f64().unwrap() > 1.1, "the brow lies in the wind: {over}");

@@ -2688,6 +2688,11 @@ export interface components {
          * @description Names a ground within the scene. The land is always [`GroundId::LAND`].
          */
         GroundId: number;
+        /** @description How a ground moves: smoothly from key to key, at rest before the first and after the last. */
+        GroundMoves: {
+            /** @description In order of time, 2 to 64. */
+            keys: components["schemas"]["MoveKey"][];
+        };
         /** @description A picture laid over the plan of the scene; masks of any layer may look at it. */
         GroundPicture: {
             /** @description The file itself: PNG or JPEG. */
@@ -4033,12 +4038,42 @@ export interface components {
              */
             zero_plane_m: number;
         };
+        /** @description Where a ground is at a time, against where it stands. */
+        MoveKey: {
+            /**
+             * Format: float
+             * @description Seconds, 0 to 3600.
+             */
+            time_s: number;
+            /**
+             * Format: float
+             * @description Turned about its base point, degrees clockwise, -3600 to 3600.
+             */
+            turn_deg: number;
+            /**
+             * Format: float
+             * @description To the east, metres, -1000 to 1000.
+             */
+            x_m: number;
+            /**
+             * Format: float
+             * @description Up, metres, -1000 to 1000.
+             */
+            y_m: number;
+            /**
+             * Format: float
+             * @description To the south, metres, -1000 to 1000.
+             */
+            z_m: number;
+        };
         /** @description What moves by itself in a scene. */
         Moving: {
             /** @description Blowers that blow. */
             blowers: components["schemas"]["BlowerTrack"][];
             /** @description Bodies that are shown. */
             bodies: components["schemas"]["BodyTrack"][];
+            /** @description Grounds that move, of those that are shown. */
+            grounds: components["schemas"]["Ride"][];
         };
         /** @description What a distance is measured to. */
         Near: {
@@ -4685,6 +4720,7 @@ export interface components {
             hidden?: boolean;
             /** @description Lasting name within the scene; above zero. */
             id: components["schemas"]["GroundId"];
+            moves?: components["schemas"]["GroundMoves"] | null;
             /** @description What the artist calls it, 1 to 80 characters. */
             name: string;
             /**
@@ -5819,6 +5855,27 @@ export interface components {
              * @description Plants with parts cut off.
              */
             trimmed: number;
+        };
+        /** @description How a ground moves. */
+        Ride: {
+            /** @description What it turns about: x and z, metres. */
+            about_m: number[];
+            /** @description Which. */
+            ground: components["schemas"]["GroundId"];
+            /** @description Where it is at each key, against where it stands. */
+            keys: components["schemas"]["RideKey"][];
+        };
+        /** @description Where a ground is at a key, and its acceleration there. Numbers are east, up, south, metres, and clockwise, radians. */
+        RideKey: {
+            /** @description Where. */
+            at: number[];
+            /** @description A second, twice. */
+            pull: number[];
+            /**
+             * Format: float
+             * @description Seconds.
+             */
+            time_s: number;
         };
         /** @description A stone, from pebble to pillar. */
         Rock: {

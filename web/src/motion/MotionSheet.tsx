@@ -10,6 +10,7 @@ import { Compass } from './Compass'
 import { LayersInWind } from './LayersInWind'
 import { BlowersPart } from './movers/BlowersPart'
 import { BodiesPart } from './movers/BodiesPart'
+import { RidesPart } from './movers/RidesPart'
 import { useMoves } from './movers/useMoves'
 import { ProfileChart } from './ProfileChart'
 import { WindOverLand } from './WindOverLand'
@@ -89,6 +90,7 @@ export function MotionSheet() {
       </Part>
       <BlowersPart facts={data} />
       <BodiesPart facts={data} />
+      <RidesPart />
       <LayersInWind facts={data} />
       {notes.length > 0 && (
         <ul className="flex flex-col gap-2 border-b border-rule px-4 py-3" data-testid="motion-notes">

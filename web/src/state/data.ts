@@ -165,7 +165,7 @@ export function useMotion() {
   const shown = scene?.document.layers.filter((l) => l.visible) ?? []
   const grown = shown.map((l) => [l.id, l.wind_share ?? 1, scene!.layers.find((v) => v.id === l.id)?.plants_key])
   return useQuery({
-    queryKey: ['motion', scene?.id, scene?.document.motion, scene?.document.blowers, scene?.document.bodies, scene?.document.species, scene?.ground_key, scene?.obstacles, grown],
+    queryKey: ['motion', scene?.id, scene?.document.motion, scene?.document.blowers, scene?.document.bodies, scene?.document.grounds?.map((g) => [g.id, g.hidden, g.moves]), scene?.document.species, scene?.ground_key, scene?.obstacles, grown],
     enabled: Boolean(scene) && here,
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) => wanted(api.GET('/api/scenes/{scene}/motion', { params: { path: { scene: scene!.id } }, signal })),

@@ -82,6 +82,39 @@ impl Course {
     }
 }
 
+/// Where a ground is at a time, against where it stands.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct MoveKey {
+    /// Seconds, 0 to 3600.
+    pub time_s: f32,
+    /// To the east, metres, -1000 to 1000.
+    pub x_m: f32,
+    /// Up, metres, -1000 to 1000.
+    pub y_m: f32,
+    /// To the south, metres, -1000 to 1000.
+    pub z_m: f32,
+    /// Turned about its base point, degrees clockwise, -3600 to 3600.
+    pub turn_deg: f32,
+}
+
+/// How a ground moves: smoothly from key to key, at rest before the first and after the last.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct GroundMoves {
+    /// In order of time, 2 to 64.
+    pub keys: Vec<MoveKey>,
+}
+
+impl GroundMoves {
+    /// Keys, at most.
+    pub const MOST_KEYS: usize = 64;
+    /// Grounds of a scene that move, at most.
+    pub const MOST: usize = 4;
+}
+
 /// Which way a blower blows.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]

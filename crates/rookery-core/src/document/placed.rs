@@ -1,7 +1,7 @@
 //! Grounds beside the land: meshes and further terrains, each placed, turned and scaled.
 
 use super::site::{Earths, MeshPlacing, Stroke, WaterId, WaterPlane};
-use super::{BlobId, Document, GroundSource, HeightmapGround, NoiseGround};
+use super::{BlobId, Document, GroundMoves, GroundSource, HeightmapGround, NoiseGround};
 use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
 
@@ -194,6 +194,9 @@ pub struct PlacedGround {
     /// A hidden ground and what grows on it are not in the view, stills or handoff.
     #[serde(default)]
     pub hidden: bool,
+    /// How it moves over time; none for one that stays.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub moves: Option<GroundMoves>,
 }
 
 impl PlacedGround {
@@ -216,6 +219,7 @@ impl PlacedGround {
             earths: Earths::default(),
             strokes: Vec::new(),
             hidden: false,
+            moves: None,
         }
     }
 }
@@ -231,6 +235,11 @@ impl Document {
     /// Whether something can grow on it here: it is one of the grounds of the scene, or one of its waters.
     pub fn has_ground(&self, id: GroundId) -> bool {
         self.ground_ids().contains(&id) || self.water_ids().contains(&id)
+    }
+
+    /// What a ground is called.
+    pub fn ground_name(&self, id: GroundId) -> String {
+        self.placed(id).map_or_else(|| "Land".to_owned(), |g| g.name.clone())
     }
 
     /// A ground beside the land, or the surface of a water.

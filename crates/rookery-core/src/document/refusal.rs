@@ -11,8 +11,14 @@ pub enum Refusal {
         /// Nodes given.
         nodes: usize,
     },
+    /// A moving ground that goes nowhere.
+    #[error("a ground that moves needs 2 keys; this has {keys}. Let it stand still instead")]
+    FewKeys {
+        /// Keys given.
+        keys: usize,
+    },
     /// Times of a path that do not run on.
-    #[error("times along a path run on; one node comes at {after} s, after one at {before} s")]
+    #[error("times run on; one comes at {after} s, after one at {before} s")]
     TimeRunsBack {
         /// Of the node before, seconds.
         before: f32,

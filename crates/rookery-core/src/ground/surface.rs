@@ -2,7 +2,7 @@
 
 use super::PlanBox;
 use crate::cancel::{CancelToken, Cancelled};
-use crate::document::{Clumps, Pattern};
+use crate::document::{Clumps, GroundId, Pattern};
 use crate::pattern::Layout;
 use crate::pattern::{MAX_CANDIDATES, Place};
 use glam::{Vec2, Vec3};
@@ -69,6 +69,10 @@ pub trait Surface: Sync {
     fn sampled(&self, values: &[f32], spot: &Self::Spot) -> f32;
     /// How a plant stands at the point.
     fn footing(&self, spot: &Self::Spot) -> Footing;
+    /// The ground that carries the point, where the surface is made of plants that stand on some.
+    fn carrier(&self, _: &Self::Spot) -> GroundId {
+        GroundId::LAND
+    }
 
     /// Where on the plan of the ground's own frame a place lies.
     fn plan(&self, place: &Self::Place) -> Vec2 {

@@ -242,7 +242,8 @@ impl MotionFacts {
     pub fn moves(&self, layer: &LayerMotion) -> bool {
         let pushed = |s: &SpeciesMotion| s.push.load > 0.0 || (s.push.blown > 0.0 && self.blows());
         let felt = self.moving.bodies.iter().any(|b| b.felt);
-        layer.species.iter().any(|s| s.sway.is_some() && (felt || pushed(s)))
+        let carried = !self.moving.grounds.is_empty();
+        layer.species.iter().any(|s| s.sway.is_some() && (felt || carried || pushed(s)))
     }
 
     fn blows(&self) -> bool {
@@ -269,13 +270,17 @@ impl MotionFacts {
         let species = layer.species.get(usize::from(plant.species));
         let Some((s, sway)) = species.and_then(|s| Some((s, s.sway.as_ref()?))) else { return [0.0; 2] };
         let mut stands = self.stands(s, plant);
+        stands.ride = now.ride(plant.carrier);
+        if let Some(ride) = stands.ride {
+            stands.foot = ride.carry(stands.foot);
+        }
         let met = stands.foot + Vec3::Y * s.push.met_m;
         stands.local = self.flow.as_ref().filter(|_| s.push.load > 0.0).map(|f| f.at(met));
         sway.turned(now, &s.push, &stands)
     }
 
     /// A plant of a species over level ground.
-    fn stands(&self, species: &SpeciesMotion, plant: &Plant) -> Stands {
+    fn stands(&self, species: &SpeciesMotion, plant: &Plant) -> Stands<'static> {
         let size = plant.size;
         Stands {
             foot: plant.position_m,
@@ -284,6 +289,7 @@ impl MotionFacts {
             spread_m: species.wide_m * size,
             own: plant.tint.to_le_bytes(),
             local: None,
+            ride: None,
         }
     }
 }

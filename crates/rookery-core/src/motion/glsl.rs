@@ -4,8 +4,9 @@ use super::blowing::{PAST, PAST_STEP_S, TAPS, TAPS_A_SWING, TURNS_ASIDE};
 use super::gusts::WAVES;
 use super::pressing::{PRESSES_UP_TO, SPREAD_SHARE};
 use super::response::{OWN_HZ, OWN_M, SOFT};
+use super::riding::{FADED, TIP};
 use crate::air::LEVELS;
-use crate::document::{Blower, Body};
+use crate::document::{Blower, Body, GroundMoves};
 use crate::math::limb::GAUSS;
 use crate::math::sine::SINE;
 
@@ -18,6 +19,9 @@ use crate::math::sine::SINE;
 /// `uTracks` the way of each body, a row each, `uBodies` how far to either side it presses, how many points its way has and where it is,
 /// `uBodiesIn` what its way lies in; `uMany` how many blowers and bodies there are, `uNow` the time in seconds. `uStem` is a plant's height and
 /// half of its width at full size, how far it is turned under a body and the share of it that it keeps, `uBlownBy` its turn by 1 m/s of a blower.
+/// Of each ground that moves, a row of `uRides` holds the changes at its keys (seconds since and the jump of its acceleration, then the change of
+/// its slope: east, south, clockwise), `uRideBy` how far it is moved and how many keys are past, `uRideTurn` cosine and sine of its turn and what
+/// it turns about, `uRidePull` and `uRideSlope` its acceleration and that one's change; a `ride` below zero is a ground that stays.
 pub fn glsl() -> String {
     let [a, b, c, d, e] = SINE;
     let [(x0, w0), (x1, w1), (x2, w2)] = GAUSS;
@@ -29,6 +33,7 @@ pub fn glsl() -> String {
     let [aside, swing, up_to, spread] =
         [TURNS_ASIDE, 1.0 / (TAPS_A_SWING * PAST_STEP_S as f32), PRESSES_UP_TO, SPREAD_SHARE].map(rounded);
     let taps_a_swing = rounded(TAPS_A_SWING);
+    let (rides, faded, tip) = (GroundMoves::MOST, rounded(FADED), rounded(TIP));
     format!(
         r"uniform vec4 uWaves[{WAVES}];
 uniform vec2 uSwells[{WAVES}];
@@ -49,6 +54,11 @@ uniform ivec2 uMany;
 uniform float uNow;
 uniform vec4 uStem;
 uniform float uBlownBy;
+uniform highp sampler2D uRides;
+uniform vec4 uRideBy[{rides}];
+uniform vec4 uRideTurn[{rides}];
+uniform vec4 uRidePull[{rides}];
+uniform vec4 uRideSlope[{rides}];
 float sinTurns(float turns) {{
   float u = turns - floor(turns + 0.5);
   if (abs(u) > 0.25) u = sign(u) * 0.5 - u;
@@ -210,7 +220,37 @@ vec2 pressed(vec3 foot, float size, float hz) {{
   }}
   return lies;
 }}
-vec2 swayed(vec3 foot, float size, vec2 own) {{
+vec3 carriedWay(vec3 v, int ride) {{
+  if (ride < 0) return v;
+  vec2 t = uRideTurn[ride].xy;
+  return vec3(v.x * t.x - v.z * t.y, v.y, v.x * t.y + v.z * t.x);
+}}
+vec3 carried(vec3 p, int ride) {{
+  if (ride < 0) return p;
+  vec3 about = vec3(uRideTurn[ride].z, 0.0, uRideTurn[ride].w);
+  return about + uRideBy[ride].xyz + carriedWay(p - about, ride);
+}}
+vec2 lagging(vec3 foot, float hz, int ride) {{
+  float omega = 6.283185307 * hz;
+  float softness = 1.0 / (omega * omega);
+  float behind = 2.0 * uSway.y / omega;
+  float own = sqrt(1.0 - uSway.y * uSway.y);
+  vec3 sum = -(uRidePull[ride].xyz - uRideSlope[ride].xyz * behind) * softness;
+  int past = int(uRideBy[ride].w);
+  for (int i = 0; i < past; i++) {{
+    vec4 jump = texelFetch(uRides, ivec2(2 * i, ride), 0);
+    float gone = uSway.y * omega * jump.w;
+    if (gone > {faded}) continue;
+    vec3 bends = texelFetch(uRides, ivec2(2 * i + 1, ride), 0).xyz;
+    vec3 from = (jump.xyz - bends * behind) * softness;
+    vec3 sine = (bends * softness + from * (uSway.y * omega)) / (omega * own);
+    float turns = hz * own * jump.w;
+    sum += (from * sinTurns(turns + 0.25) + sine * sinTurns(turns)) * exp(-gone);
+  }}
+  vec2 off = foot.xz - uRideTurn[ride].zw - uRideBy[ride].xz;
+  return (sum.xy + vec2(-off.y, off.x) * sum.z) * {tip};
+}}
+vec2 swayed(vec3 foot, float size, vec2 own, int ride) {{
   vec2 at = foot.xz;
   vec2 way = uFrame.xy;
   float load = uSway.z;
@@ -244,6 +284,7 @@ vec2 swayed(vec3 foot, float size, vec2 own) {{
   vec2 push = load * vec2(stirred, uUnrest.y * sum.y);
   push = vec2(push.x * way.x - push.y * way.y, push.x * way.y + push.y * way.x);
   if (uBlownBy > 0.0 && uMany.x > 0) push += blown(vec3(foot.x, foot.y + uUnrest.w, foot.z), hz) * (uBlownBy * stirred);
+  if (ride >= 0) push += lagging(foot, hz, ride) * (1.333333333 / (uStem.x * size));
   float held = 1.0 / pow(1.0 + pow(length(push) / uSway.w, {soft}), {back});
   if (uMany.y == 0) return push * held;
   vec2 lies = pressed(foot, size, hz);

@@ -16,6 +16,7 @@ mod notes;
 mod pressing;
 mod profile;
 mod response;
+mod riding;
 mod shape;
 mod spectrum;
 
@@ -33,4 +34,5 @@ pub use notes::MotionNote;
 pub use pressing::{BodyNow, BodyTrack, MOST_POINTS};
 pub use profile::{Canopy, Profile};
 pub use response::{MOST_TILT, Push, Stands, Sway};
+pub use riding::{Ride, RideKey, RideNow};
 pub use shape::body_mesh;

@@ -5,9 +5,10 @@ use super::course::{Place, place_at, places};
 use super::fall::Around;
 use super::gusts::{Gusts, GustsNow};
 use super::pressing::{BodyNow, BodyTrack};
+use super::riding::{Ride, RideKey, RideNow};
 use super::shape::body_mesh;
 use crate::cancel::{CancelToken, Cancelled};
-use crate::document::{Body, Document};
+use crate::document::{Body, Document, GroundId};
 use crate::ground::Terrain;
 use crate::nursery::Mesh;
 use glam::Vec3;
@@ -28,6 +29,8 @@ pub struct Moving {
     pub blowers: Vec<BlowerTrack>,
     /// Bodies that are shown.
     pub bodies: Vec<BodyTrack>,
+    /// Grounds that move, of those that are shown.
+    pub grounds: Vec<Ride>,
 }
 
 impl Moving {
@@ -48,6 +51,7 @@ impl Moving {
         let blowers = document.blowers.iter().filter(|b| b.enabled && b.speed_m_per_s > 0.0);
         let bodies = document.bodies.iter().zip(ways).filter(|(b, _)| !b.hidden);
         Ok(Self {
+            grounds: document.grounds.iter().filter(|g| !g.hidden).filter_map(Ride::new).collect(),
             blowers: blowers
                 .map(|b| BlowerTrack::new(b, places(&b.course, land, 0.0, BLOWER_STEP_M)))
                 .collect(),
@@ -79,7 +83,9 @@ impl Moving {
     pub fn bytes(&self) -> usize {
         let ways = self.blowers.iter().map(|b| &b.places).chain(self.bodies.iter().map(|b| &b.places));
         let points = self.bodies.iter().map(|b| b.points.len() * size_of::<[f32; 4]>());
-        ways.map(|w| w.len() * size_of::<Place>()).chain(points).sum::<usize>() + size_of::<Self>()
+        let keys = self.grounds.iter().map(|g| g.keys.len() * size_of::<RideKey>());
+        ways.map(|w| w.len() * size_of::<Place>()).chain(points).chain(keys).sum::<usize>()
+            + size_of::<Self>()
     }
 }
 
@@ -129,6 +135,8 @@ pub struct Now {
     pub blowers: Vec<BlowerNow>,
     /// Bodies that plants feel.
     pub bodies: Vec<BodyNow>,
+    /// Grounds that move.
+    pub grounds: Vec<RideNow>,
     /// How much of the processor is there to work with.
     pub(super) lanes: Arch,
 }
@@ -136,7 +144,7 @@ pub struct Now {
 impl Now {
     /// A moment of gusts alone.
     pub fn windy(gusts: GustsNow) -> Self {
-        Self { gusts, blowers: Vec::new(), bodies: Vec::new(), lanes: Arch::new() }
+        Self { gusts, blowers: Vec::new(), bodies: Vec::new(), grounds: Vec::new(), lanes: Arch::new() }
     }
 
     /// A time of a scene, seconds.
@@ -145,8 +153,14 @@ impl Now {
             gusts: Gusts::new(&document.motion.wind).at(time_s),
             blowers: moving.blowers.iter().map(|b| b.at(time_s)).collect(),
             bodies: moving.bodies.iter().filter(|b| b.felt).map(|b| b.at(time_s)).collect(),
+            grounds: moving.grounds.iter().map(|g| g.at(time_s)).collect(),
             lanes: Arch::new(),
         }
+    }
+
+    /// The ground that carries what stands on it, if it moves.
+    pub fn ride(&self, ground: GroundId) -> Option<&RideNow> {
+        self.grounds.iter().find(|g| g.ground == ground)
     }
 }
 

@@ -4,6 +4,7 @@ use super::gusts::{GustsNow, WAVES};
 use super::moving::Now;
 use super::pressing::Stem;
 use super::profile::Profile;
+use super::riding::RideNow;
 use crate::math::power::power;
 use crate::math::sine::{cos_turns, sin_turns};
 use crate::nursery::{Kind, Species, Sways};
@@ -65,7 +66,7 @@ pub struct Push {
 
 /// A plant as the wind meets it.
 #[derive(Clone, Copy, Debug)]
-pub struct Stands {
+pub struct Stands<'a> {
     /// Where its foot is.
     pub foot: Vec3,
     /// Its size against its species.
@@ -78,6 +79,8 @@ pub struct Stands {
     pub own: [u8; 2],
     /// The mean wind there against that over level ground, x and z; the same as there when none.
     pub local: Option<[f32; 2]>,
+    /// The moving ground that it stands on.
+    pub ride: Option<&'a RideNow>,
 }
 
 /// How a plant answers each wave. Wave by wave without a branch, so that as many are done at once as the processor has lanes: the bits are the
@@ -106,7 +109,7 @@ impl WithSimd for Answering<'_> {
     }
 }
 
-impl Stands {
+impl Stands<'_> {
     /// The same as a body meets it.
     pub(super) fn stem(&self, hz: f32) -> Stem {
         Stem { foot: self.foot, height_m: self.height_m, spread_m: self.spread_m, hz }
@@ -154,7 +157,7 @@ impl Sway {
     }
 
     /// Where the tip of a plant is turned, radians towards x and z.
-    pub fn turned(&self, now: &Now, push: &Push, stands: &Stands) -> [f32; 2] {
+    pub fn turned(&self, now: &Now, push: &Push, stands: &Stands<'_>) -> [f32; 2] {
         let [u, v, w] = spread(stands.own);
         let foot = stands.foot;
         let hz = self.hz / stands.size * (1.0 + OWN_HZ * u);
@@ -187,6 +190,10 @@ impl Sway {
             for blower in &now.blowers {
                 pushed += blower.push(met, hz, self.damping, push.power) * (push.blown * stirred);
             }
+        }
+        if let Some(ride) = stands.ride {
+            // The slope at the tip of a beam is 4/3 of its deflection against its length.
+            pushed += ride.lags(hz, self.damping, foot) * (4.0 / 3.0 / stands.height_m);
         }
         let held = power(1.0 + power(pushed.length() / self.most_rad, SOFT), -1.0 / SOFT);
         let sways = pushed * held;
@@ -243,7 +250,8 @@ mod tests {
         own: [u8; 2],
         local: Option<[f32; 2]>,
     ) -> [f32; 2] {
-        let stands = Stands { foot: vec3(x, 0.0, z), size, height_m: 1.0, spread_m: 0.2, own, local };
+        let stands =
+            Stands { foot: vec3(x, 0.0, z), size, height_m: 1.0, spread_m: 0.2, own, local, ride: None };
         s.turned(&Now::windy(*now), push, &stands)
     }
 

@@ -99,6 +99,7 @@ mod tests {
             earths: Earths::default(),
             strokes: Vec::new(),
             hidden: false,
+            moves: None,
         });
         let north = Vec3::new(0.0, 1.0, -4.0);
         assert!(frame.point(north).distance(Vec3::new(14.0, 3.0, -5.0)) < 1e-5);

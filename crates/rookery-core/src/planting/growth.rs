@@ -25,6 +25,8 @@ pub struct Plant {
     pub id: PlantId,
     /// The ground it grows on.
     pub ground: GroundId,
+    /// The ground that it is carried by: the same, or for what grows on other plants the one that those stand on.
+    pub carrier: GroundId,
     /// Its base point, metres.
     pub position_m: Vec3,
     /// From its own frame (Y along the stem) to the scene.
@@ -48,6 +50,7 @@ impl Plant {
     pub const UPRIGHT: Self = Self {
         id: PlantId(0),
         ground: GroundId::LAND,
+        carrier: GroundId::LAND,
         position_m: Vec3::ZERO,
         rotation: Quat::IDENTITY,
         size: 1.0,
@@ -75,7 +78,14 @@ impl Frame {
     /// A plant of this ground as the scene sees it.
     #[inline]
     pub fn plant(&self, p: &Plant, ground: GroundId) -> Plant {
-        Plant { position_m: self.point(p.position_m), rotation: self.turn * p.rotation, ground, ..*p }
+        let carrier = if ground == GroundId::PLANTS { p.carrier } else { ground };
+        Plant {
+            position_m: self.point(p.position_m),
+            rotation: self.turn * p.rotation,
+            ground,
+            carrier,
+            ..*p
+        }
     }
 }
 

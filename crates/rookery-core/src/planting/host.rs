@@ -51,7 +51,7 @@ pub fn host_model(
             let body = surface.bodies.len() as u32;
             surface.body_of.extend(std::iter::repeat_n(body, mesh.triangles()));
             let frame = Frame { origin_m: p.position_m, turn: p.rotation };
-            surface.bodies.push(BodyName { key: body_key(p), frame });
+            surface.bodies.push(BodyName { key: body_key(p), frame, carrier: p.carrier });
         }
         let standing = MeshStanding {
             base_m: 0.0,

@@ -33,10 +33,11 @@ impl Standing<'_> {
     /// Stands the plant of a place. What masks change there is in `driven`.
     #[inline]
     pub fn at<S: Surface>(&self, ground: &S, spot: &S::Spot, id: PlantId, driven: &Driven) -> Plant {
-        if self.stance.shift_m <= 0.0 {
-            return self.on(&ground.footing(spot), id, driven);
-        }
-        self.on(&ground.footing(&self.shifted(ground, spot, id)), id, driven)
+        let on = |spot: &S::Spot| Plant {
+            carrier: ground.carrier(spot),
+            ..self.on(&ground.footing(spot), id, driven)
+        };
+        if self.stance.shift_m <= 0.0 { on(spot) } else { on(&self.shifted(ground, spot, id)) }
     }
 
     /// Where the plant of a place meets the ground and how wide it is, without all else about it. How deep it is sunk plays no part.
@@ -117,6 +118,7 @@ impl Standing<'_> {
         Plant {
             id,
             ground: GroundId::LAND,
+            carrier: GroundId::LAND,
             position_m: footing.position_m + up * raised,
             rotation,
             size: self.size(size, driven),

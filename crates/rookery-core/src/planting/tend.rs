@@ -58,6 +58,7 @@ impl Tending {
             Plant {
                 id: *id,
                 ground: GroundId::LAND,
+                carrier: ground.carrier(&ground.spot_near(*at_m)),
                 position_m: footing.position_m + footing.up * pose.lift_m,
                 rotation: rotation(pose, footing.up),
                 size: pose.size,

@@ -304,6 +304,7 @@ pub(super) fn change_one(document: &mut Document, what: &Thing, fields: &Fields)
             let (now, back) = changed(what, &document.grounds[place], fields)?;
             document.grounds[place] = PlacedGround { strokes, ..now };
             check::placed(&document.grounds[place])?;
+            check::grounds(&document.grounds)?;
             Ok(back)
         }
         Thing::Water { id } => listed!(waters, id, check::water),

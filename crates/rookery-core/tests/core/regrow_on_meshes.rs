@@ -40,6 +40,7 @@ fn painted(strokes: Vec<PaintStroke>, pattern: Pattern, crowded: bool) -> Docume
         earths: Earths::default(),
         strokes: Vec::new(),
         hidden: false,
+        moves: None,
     }];
     document.paints = vec![Paint { id: PaintId(1), name: "Turf".into(), bare: 0.3, strokes }];
     let layer = &mut document.layers[0];

@@ -25,6 +25,7 @@ fn placed(id: GroundId, source: PlacedSource) -> PlacedGround {
         earths: Earths::default(),
         strokes: Vec::new(),
         hidden: false,
+        moves: None,
     }
 }
 

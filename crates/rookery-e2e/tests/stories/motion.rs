@@ -7,7 +7,7 @@ use rookery_core::cancel::CancelToken;
 use rookery_core::motion::{Moving, Now, Push, Stands, Sway};
 use rookery_core::scene::Document;
 use rookery_e2e::{Done, Page};
-use rookery_formats::{ground_model, obstacle_mesh};
+use rookery_formats::{ground_model, obstacle_mesh, placed_model};
 use serde_json::Value;
 
 async fn get(page: &Page, path: &str) -> Done<Value> {
@@ -47,6 +47,8 @@ struct Beside {
     changed: f32,
     /// The furthest that any plant is turned, radians.
     furthest: f32,
+    /// How many a moving ground carries.
+    carried: usize,
 }
 
 /// How the graphics turned every plant that is drawn as more than a dot, at a moment of the picture at rest, beside what core says.
@@ -57,13 +59,18 @@ async fn beside_core(page: &Page, id: &str, time_s: f64) -> Done<Beside> {
     // What moves, and the mean wind over the same land, worked out here.
     let ground = ground_model(&document, |_| None)?;
     let stand = document.obstacles.iter().map(|o| obstacle_mesh(&document, o, &ground.terrain, |_| None));
-    let stand: Vec<_> = stand.collect::<Result<_, _>>()?;
-    let stand: Vec<_> = stand.iter().collect();
+    let mut solids = Vec::new();
+    for g in &document.grounds {
+        let model = placed_model(g, document.ground.water_m, |_| None)?;
+        solids.push(model.as_ref().mesh(&document.frame(g.id)));
+    }
+    solids.extend(stand.collect::<Result<Vec<_>, _>>()?);
+    let stand: Vec<_> = solids.iter().collect();
     let never = CancelToken::default();
     let moving = Moving::over(&document, Some(&ground.terrain), &stand, &never)?;
     let now = Now::new(&document, &moving, time_s);
     let flow = Flow::over_scene(&document, &ground.terrain, &stand, now.gusts.heading, &never)?;
-    let mut out = Beside { compared: 0, worst: 0.0, changed: 0.0, furthest: 0.0 };
+    let mut out = Beside { compared: 0, worst: 0.0, changed: 0.0, furthest: 0.0, carried: 0 };
     for layer in facts["layers"].as_array().into_iter().flatten() {
         for told in layer["species"].as_array().into_iter().flatten() {
             let sway: Option<Sway> = serde_json::from_value(told["sway"].clone())?;
@@ -78,9 +85,12 @@ async fn beside_core(page: &Page, id: &str, time_s: f64) -> Done<Beside> {
                 let all = drawn[of].as_array().into_iter().flatten();
                 all.map(|v| v.as_f64().unwrap_or(f64::NAN) as f32).collect()
             };
-            let (place, tint, theta) = (list("place"), list("tint"), list("theta"));
+            let (place, tint, theta, rides) = (list("place"), list("tint"), list("theta"), list("ride"));
             for (i, at) in place.chunks_exact(4).enumerate() {
+                let ride = (rides[i] >= 0.0).then(|| &now.grounds[rides[i] as usize]);
                 let foot = Vec3::new(at[0], at[1], at[2]);
+                let foot = ride.map_or(foot, |r| r.carry(foot));
+                out.carried += usize::from(ride.is_some());
                 let local = flow.at(foot + Vec3::Y * push.met_m);
                 let stands = Stands {
                     foot,
@@ -89,6 +99,7 @@ async fn beside_core(page: &Page, id: &str, time_s: f64) -> Done<Beside> {
                     spread_m: wide * at[3],
                     own: [tint[i * 4] as u8, tint[i * 4 + 1] as u8],
                     local: Some(local),
+                    ride,
                 };
                 out.changed = out.changed.max((local[0].hypot(local[1]) - 1.0).abs());
                 let [x, z] = sway.turned(&now, &push, &stands);
@@ -360,5 +371,62 @@ async fn the_channel_of_the_buoy_is_in_the_still_and_goes_when_plants_do_not_fee
     page.press("Let plants feel it").await?;
     page.saved().await?;
     page.until("no note", "return !document.querySelector('[data-testid=motion-notes]')").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_ground_that_is_moved_and_shaken_carries_its_plants_which_lag_as_core_says() -> Done {
+    let page = Page::open().await?;
+    page.press("Site").await?;
+    page.find("[data-testid=add-ground]").await?.click().await?;
+    page.choose("Terrain").await?;
+    page.saved().await?;
+    // A small one, right in front of the camera.
+    for (field, value) in
+        [("ground-size_m", "16"), ("ground-x", "22"), ("ground-n", "-62"), ("ground-y", "16")]
+    {
+        page.type_number(field, value).await?;
+        page.saved().await?;
+    }
+    page.press("Motion").await?;
+    page.press("Terrain moves").await?;
+    page.saved().await?;
+    // To the east and up, with half a turn; then shaken.
+    for (field, value) in
+        [("key-1-time", "2"), ("key-1-east", "-6"), ("key-1-up", "2"), ("key-1-turn", "120")]
+    {
+        page.type_number(field, value).await?;
+        page.saved().await?;
+    }
+    page.type_number("key-2-time", "4").await?;
+    page.saved().await?;
+    page.find("[data-testid=shake]").await?.click().await?;
+    page.saved().await?;
+    let scenes = get(&page, "'/api/scenes'").await?;
+    let id = scenes[0]["id"].as_str().unwrap_or_default().to_owned();
+    let scene = get(&page, &format!("'/api/scenes/{id}'")).await?;
+    let keys = &scene["document"]["grounds"][0]["moves"]["keys"];
+    assert_eq!(keys.as_array().map(Vec::len), Some(3 + 12 + 1), "{keys}");
+    page.until("its lane", "return document.querySelectorAll('[data-testid^=key-ground-]').length === 16")
+        .await?;
+    for time in ["1.00", "2.50", "4.50"] {
+        scrub(&page, time).await?;
+        page.until(
+            "a picture at rest",
+            "const v = document.querySelector('[data-testid=view]'); return v.ariaBusy === 'false' && v.dataset.settled === 'true'",
+        )
+        .await?;
+        let Beside { compared, worst, carried, .. } = beside_core(&page, &id, time.parse()?).await?;
+        assert!(carried > 10 && carried < compared, "{carried} of {compared} are carried");
+        assert!(worst < 1e-3, "at {time} s the graphics are off by {worst} radians among {compared} plants");
+    }
+    // Undone it stands again.
+    for _ in 0..7 {
+        page.chord(&[Key::Control.into()], 'z').await?;
+        page.saved().await?;
+    }
+    page.until("no lane", "return !document.querySelector('[data-testid^=key-ground-]')").await?;
+    let scene = get(&page, &format!("'/api/scenes/{id}'")).await?;
+    assert!(scene["document"]["grounds"][0]["moves"].is_null());
     page.close().await
 }

@@ -2,7 +2,7 @@
 
 use super::head;
 use rookery_core::planting::{Growth, Plant, Tally};
-use rookery_core::scene::{Drives, Layer, Mask, Stance};
+use rookery_core::scene::{Drives, GroundId, Layer, Mask, Stance};
 use serde::Serialize;
 
 /// Which of the arrays that are not always there are there.
@@ -39,6 +39,24 @@ struct Head<'a> {
     #[serde(flatten)]
     shape: Shape,
     tally: &'a Tally,
+    /// The grounds that carry them, each with how many plants follow one another on it.
+    carried: Vec<(GroundId, usize)>,
+}
+
+/// Plants that follow one another on one ground. They lie ground by ground, so that a few of them are looked at; only what grows on other
+/// plants is anyhow.
+fn carried(layer: &Layer, plants: &[Plant]) -> Vec<(GroundId, usize)> {
+    if layer.on_plants.is_some() {
+        return plants.chunk_by(|a, b| a.carrier == b.carrier).map(|c| (c[0].carrier, c.len())).collect();
+    }
+    let mut runs = Vec::new();
+    let mut rest = plants;
+    while let Some(first) = rest.first() {
+        let long = rest.partition_point(|p| p.carrier == first.carrier);
+        runs.push((first.carrier, long));
+        rest = &rest[long..];
+    }
+    runs
 }
 
 #[derive(Serialize)]
@@ -51,7 +69,7 @@ struct Changes<'a> {
     added: usize,
 }
 
-/// Head: `{count, tally}`. Arrays, `count` long each:
+/// Head: `{count, tally, carried}`, the last the grounds that carry them, each with how many plants follow one another on it. Arrays, `count` long each:
 ///
 /// | array | type | meaning |
 /// |---|---|---|
@@ -66,8 +84,9 @@ struct Changes<'a> {
 pub fn encode_plants(layer: &Layer, growth: &Growth) -> Vec<u8> {
     let plants = &growth.plants;
     let shape = Shape::new(layer);
-    let mut out =
-        head(b"RKPL", &Head { count: plants.len(), shape, tally: &growth.tally }, plants.len() * 34);
+    let carried = carried(layer, plants);
+    let own = Head { count: plants.len(), shape, tally: &growth.tally, carried };
+    let mut out = head(b"RKPL", &own, plants.len() * 34);
     columns(&mut out, plants.iter(), shape);
     out
 }
@@ -96,7 +115,7 @@ pub fn encode_changes(layer: &Layer, growth: &Growth, since: &str) -> Option<Vec
     let shape = Shape::new(layer);
     let runs: Vec<u32> =
         spans.iter().flat_map(|s| [s.kept.start, s.kept.len(), s.grown].map(|n| n as u32)).collect();
-    let own = Head { count: plants.len(), shape, tally: &growth.tally };
+    let own = Head { count: plants.len(), shape, tally: &growth.tally, carried: carried(layer, plants) };
     let mut out =
         head(b"RKPD", &Changes { own, since, runs: spans.len(), added }, added * 34 + runs.len() * 4);
     out.extend_from_slice(bytemuck::cast_slice(&runs));

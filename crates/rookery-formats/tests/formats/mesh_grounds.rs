@@ -30,6 +30,7 @@ fn ground(source: PlacedSource) -> PlacedGround {
         earths: Earths::default(),
         strokes: Vec::new(),
         hidden: false,
+        moves: None,
     }
 }
 

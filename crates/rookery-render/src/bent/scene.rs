@@ -9,7 +9,7 @@ use rookery_core::motion::{LayerMotion, Moving, Place, body_mesh, place_at};
 use rookery_core::nursery::Pose;
 use rookery_core::planting::Plant;
 use rookery_core::planting::clearance::fit::Fits;
-use rookery_core::scene::{Document, Layer};
+use rookery_core::scene::{Document, GroundId, Layer};
 use std::collections::BTreeMap;
 
 /// Plants that a wind can bend, and how they stand without it.
@@ -19,6 +19,8 @@ pub(crate) struct Loose {
     plants: Vec<[u32; 3]>,
     /// Instances of bodies, in their order.
     bodies: Vec<usize>,
+    /// Instances that a moving ground carries, itself among them.
+    carried: Vec<(u32, GroundId)>,
     /// All instances, and the number of parts, before anything was bent.
     rest: Option<(Vec<Instance>, usize)>,
 }
@@ -26,6 +28,10 @@ pub(crate) struct Loose {
 impl Loose {
     pub fn add(&mut self, instance: usize, layer: usize, plant: usize) {
         self.plants.push([instance, layer, plant].map(|n| n as u32));
+    }
+
+    pub fn carry(&mut self, instance: usize, by: GroundId) {
+        self.carried.push((instance as u32, by));
     }
 }
 
@@ -61,6 +67,13 @@ impl RenderScene {
             self.loose.rest.take().unwrap_or_else(|| (self.placed().to_vec(), self.parts.len()));
         self.parts.truncate(parts);
         self.bvhs.truncate(parts);
+        let rest = list.clone();
+        for (instance, by) in &self.loose.carried {
+            let Some(ride) = moment.now.ride(*by) else { continue };
+            let it = &mut list[*instance as usize];
+            (it.position, it.rotation) =
+                (ride.carry(it.position.into()).into(), (ride.turn * it.rotation).normalize());
+        }
         let (mut forms, mut of_part, mut swaying) = (Vec::new(), BTreeMap::new(), Vec::new());
         for &[instance, layer, plant] in &self.loose.plants {
             let turn = turns[layer as usize].get(plant as usize).copied().filter(|t| t.angle > 0.0);
@@ -72,8 +85,10 @@ impl RenderScene {
                 forms.push((part, document.species_of(layer, p).map_or(1.0, |s| s.height_m())));
                 forms.len() - 1
             });
-            let pose = Pose { rotation: p.rotation, scale: p.scale() };
-            swaying.push(Swaying { instance: instance as usize, form, foot: p.position_m, pose, turn });
+            let stands = &list[instance as usize];
+            let pose = Pose { rotation: stands.rotation, scale: p.scale() };
+            let foot = stands.position.into();
+            swaying.push(Swaying { instance: instance as usize, form, foot, pose, turn });
         }
         let form = |(part, tall): &(u32, f32)| Form::new(self.parts[*part as usize].clone(), *tall);
         let forms: Vec<Form> = forms.par_iter().map(form).collect();
@@ -81,7 +96,6 @@ impl RenderScene {
         for (instance, body) in self.loose.bodies.iter().zip(&moment.facts.moving.bodies) {
             list[*instance] = standing(list[*instance].mesh, &place_at(&body.places, moment.time_s));
         }
-        let rest = list.clone();
         if !swaying.is_empty() {
             let (stands, shapes, facts) = settle(&forms, &swaying, moment);
             for (mesh, bvh) in shapes {

@@ -6,7 +6,9 @@ use rookery_core::ground::{Frame, GroundModel, GroundRef, Terrain};
 use rookery_core::motion::{MotionFacts, Moving};
 use rookery_core::planting::Plant;
 use rookery_core::planting::clearance::fit::Fits;
-use rookery_core::scene::{Body, BodyForm, BodyId, Course, Document, PathNode, Shot, kittiwake_head};
+use rookery_core::scene::{
+    Body, BodyForm, BodyId, Course, Document, GroundId, PathNode, Shot, kittiwake_head,
+};
 use rookery_render::light::Light;
 use rookery_render::{Developing, Moment, RenderScene, StillSettings, take_shot};
 
@@ -45,8 +47,14 @@ fn a_ball_leaves_a_channel() {
         let none = Fits::default();
         let layers = [(&document.layers[0], plants.as_slice(), &none)];
         let land = GroundRef::from(&ground).mesh(&Frame::SCENE);
-        let mut scene =
-            RenderScene::new(vec![land], Vec::new(), Vec::new(), &document, &layers, Light::new(&shot));
+        let mut scene = RenderScene::new(
+            vec![(GroundId::LAND, land)],
+            Vec::new(),
+            Vec::new(),
+            &document,
+            &layers,
+            Light::new(&shot),
+        );
         let moving = Moving::over(&document, Some(&ground.terrain), &[], &CancelToken::default()).unwrap();
         scene.put_in(&document, &moving);
         let standing = [(&document.layers[0], plants.as_slice(), 0.5)];

@@ -4,7 +4,7 @@ use rookery_core::cancel::{CancelToken, Cancelled};
 use rookery_core::ground::{Frame, GroundModel, GroundRef, noise_terrain};
 use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::planting::grow;
-use rookery_core::scene::{NoiseGround, kittiwake_head};
+use rookery_core::scene::{GroundId, NoiseGround, kittiwake_head};
 use rookery_render::light::Light;
 use rookery_render::{Developing, Film, RenderScene, StillError, StillSettings, Water, take_shot};
 use std::sync::Mutex;
@@ -28,7 +28,14 @@ fn still(
     let shot = &document.shots[0];
     let land = GroundRef::from(&ground).mesh(&Frame::SCENE);
     let waters = Water::all_in(&document);
-    let scene = RenderScene::new(vec![land], waters, Vec::new(), &document, &layers, Light::new(shot));
+    let scene = RenderScene::new(
+        vec![(GroundId::LAND, land)],
+        waters,
+        Vec::new(),
+        &document,
+        &layers,
+        Light::new(shot),
+    );
     let settings = StillSettings { width_px: 80, height_px: 45, samples: 2, ..StillSettings::new(shot) };
     let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).build().unwrap();
     pool.install(|| take_shot(&scene, shot, settings, cancel, developing, progress))

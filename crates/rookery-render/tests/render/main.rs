@@ -1,6 +1,7 @@
 //! Stills and cards, held against what is known of light. One program, so that it is built and linked once.
 
 mod a_channel_is_in_the_still;
+mod a_moving_ground_is_in_the_still;
 mod a_still_is_repeatable;
 mod cards;
 mod light_is_conserved;

@@ -32,7 +32,8 @@ pub(super) fn export(path: &Path, to: &Path) -> Result<(), Failure> {
         HandoffKind::Glb => {
             let mut stand = obstacles(path, &scene, &grounds)?;
             stand.extend(moving(&scene, &grounds, &stand)?.at_rest(&scene));
-            (grounds.meshes(&scene), stand)
+            let lying = grounds.meshes(&scene).into_iter();
+            (lying.map(|(id, mesh)| (scene.ground_name(id), mesh)).collect(), stand)
         }
         _ => (Vec::new(), Vec::new()),
     };

@@ -5,7 +5,7 @@ use super::inspect::point;
 use super::scene_file::{document, flow, grounds, grown, moving, obstacles, with_species};
 use glam::Vec3;
 use rookery_core::motion::{LayerMotion, MotionFacts, Now, Place, Standing, place_at};
-use rookery_core::scene::{BodyId, Layer};
+use rookery_core::scene::{BodyId, GroundId, Layer};
 use serde::Serialize;
 use std::path::Path;
 
@@ -19,6 +19,17 @@ struct Told {
     leaning: Vec<Leaning>,
     /// Where bodies are then.
     there: Vec<There>,
+    /// How far grounds that move are from where they stand.
+    carried: Vec<Carried>,
+}
+
+#[derive(Serialize)]
+struct Carried {
+    ground: GroundId,
+    /// East, up, south, metres.
+    by_m: Vec3,
+    /// Clockwise, degrees.
+    turned_deg: f32,
 }
 
 #[derive(Serialize)]
@@ -52,6 +63,12 @@ pub(super) fn motion(path: &Path, time_s: f64, at: Option<&str>) -> Result<(), F
     let now = Now::new(&scene, &moving, time_s);
     let bodies = moving.bodies.iter().map(|b| There { id: b.id, place: place_at(&b.places, time_s) });
     let bodies = bodies.collect();
+    let carried = now.grounds.iter().map(|g| Carried {
+        ground: g.ground,
+        by_m: g.by,
+        turned_deg: g.turn_rad.to_degrees(),
+    });
+    let carried = carried.collect();
     let facts = MotionFacts { flow, ..MotionFacts::of(&scene, &standing) }.with(&scene, &standing, moving);
     let turned = |layer: &LayerMotion, (l, plants, _): &(&Layer, &[rookery_core::planting::Plant], f32)| {
         let all = plants.iter().map(|p| {
@@ -73,5 +90,5 @@ pub(super) fn motion(path: &Path, time_s: f64, at: Option<&str>) -> Result<(), F
         return print_json(&facts.over_point(Vec3::new(x, grounds.land.terrain.height_at(x, z), z)));
     }
     let leaning = facts.layers.iter().zip(&standing).map(|(m, s)| turned(m, s)).collect();
-    print_json(&Told { time_s, facts: facts.clone(), leaning, there: bodies })
+    print_json(&Told { time_s, facts: facts.clone(), leaning, there: bodies, carried })
 }

@@ -46,7 +46,7 @@ pub(super) fn render(path: &Path, how: &How, out: &Path) -> Result<(), Failure> 
     let obstacles = obstacles.into_iter().map(|(_, m)| m).collect();
     let grown = whole(path, &scene, &grounds, |l| l.visible)?;
     let layers: Vec<_> = grown.iter().map(|(l, g, fits)| (l, g.plants.as_slice(), fits.as_ref())).collect();
-    let lying = grounds.meshes(&scene).into_iter().map(|(_, m)| m).collect();
+    let lying = grounds.meshes(&scene);
     let mut traced =
         RenderScene::new(lying, Water::all_in(&scene), obstacles, &scene, &layers, Light::new(&shot));
     let standing: Vec<Standing> =

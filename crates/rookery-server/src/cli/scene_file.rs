@@ -82,16 +82,11 @@ impl Grounds {
         self.placed.get(&id).map(AnyGround::as_ref)
     }
 
-    /// Those that are not hidden, by name, where they stand.
-    pub fn meshes(&self, document: &Document) -> Vec<(String, Mesh)> {
+    /// Those that are not hidden, where they stand.
+    pub fn meshes(&self, document: &Document) -> Vec<(GroundId, Mesh)> {
         let shown =
             document.ground_ids().into_iter().filter(|id| document.placed(*id).is_none_or(|g| !g.hidden));
-        shown
-            .filter_map(|id| {
-                let name = document.placed(id).map_or_else(|| "Land".to_owned(), |g| g.name.clone());
-                Some((name, self.get(document, id)?.mesh(&document.frame(id))))
-            })
-            .collect()
+        shown.filter_map(|id| Some((id, self.get(document, id)?.mesh(&document.frame(id))))).collect()
     }
 }
 

@@ -38,7 +38,10 @@ impl Growths {
     /// # Errors
     /// When a ground or an obstacle cannot be made.
     pub async fn moving(&self, db: &Db, document: &Keyed) -> Result<Arc<Moving>, ApiError> {
-        if document.blowers.is_empty() && document.bodies.is_empty() {
+        if document.blowers.is_empty()
+            && document.bodies.is_empty()
+            && document.grounds.iter().all(|g| g.moves.is_none())
+        {
             return Ok(Arc::default());
         }
         let make = async {

@@ -132,20 +132,18 @@ impl Growths {
         Ok(Some(SharedGround::Placed(self.placed.get_or_make(key, make).await?)))
     }
 
-    /// The grounds of a scene that are not hidden, by name, where they stand.
+    /// The grounds of a scene that are not hidden, where they stand.
     ///
     /// # Errors
     /// When one of them cannot be made.
-    pub async fn lying(&self, db: &Db, document: &Keyed) -> Result<Vec<(String, Mesh)>, ApiError> {
+    pub async fn lying(&self, db: &Db, document: &Keyed) -> Result<Vec<(GroundId, Mesh)>, ApiError> {
         let mut out = Vec::new();
         for id in document.ground_ids() {
-            let placed = document.placed(id);
-            if placed.as_ref().is_some_and(|g| g.hidden) {
+            if document.placed(id).is_some_and(|g| g.hidden) {
                 continue;
             }
             let ground = self.any(db, document, id).await?;
-            let name = placed.map_or_else(|| "Land".to_owned(), |g| g.name.clone());
-            out.push((name, ground.as_ref().mesh(&document.frame(id))));
+            out.push((id, ground.as_ref().mesh(&document.frame(id))));
         }
         Ok(out)
     }

@@ -3,7 +3,6 @@
 use crate::app::App;
 use crate::error::ApiError;
 use crate::growth::Pool;
-use rookery_core::air::Flow;
 use rookery_core::cancel::CancelToken;
 use rookery_core::motion::{MotionFacts, Moving, Standing};
 use rookery_core::planting::clearance::fit::{FINE, Fits};
@@ -19,16 +18,15 @@ pub(super) struct Ready {
     grown: Vec<(Layer, Arc<Growth>, Arc<Fits>)>,
     scene: RenderScene,
     shot: Shot,
-    /// The mean wind over the land; none in a calm.
-    flow: Option<Arc<Flow>>,
-    moving: Arc<Moving>,
+    /// How it moves.
+    facts: MotionFacts,
 }
 
 impl Ready {
     /// Grows all that is shown and builds what rays meet.
     pub async fn new(app: &App, pool: &Pool, document: Document, shot: Shot) -> Result<Self, ApiError> {
         let scene = Keyed::new(document);
-        let grounds = app.growths.lying(&app.db, &scene).await?.into_iter().map(|(_, m)| m).collect();
+        let grounds = app.growths.lying(&app.db, &scene).await?;
         let obstacles = app.growths.standing(&app.db, &scene).await?.into_iter().map(|(_, m)| m).collect();
         let mut grown = Vec::new();
         for layer in scene.layers.iter().filter(|l| l.visible) {
@@ -47,7 +45,11 @@ impl Ready {
             let waters = Water::all_in(&document);
             let mut scene = RenderScene::new(grounds, waters, obstacles, &document, &layers(&grown), light);
             scene.put_in(&document, &moving);
-            Ok(Self { document, grown, scene, shot, flow, moving })
+            let standing: Vec<Standing> =
+                grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
+            let facts = MotionFacts::of(&document, &standing);
+            let facts = MotionFacts { flow, moving: Moving::clone(&moving), ..facts };
+            Ok(Self { document, grown, scene, shot, facts })
         })
         .await
     }
@@ -61,11 +63,7 @@ impl Ready {
         progress: impl Fn(f32) + Sync,
     ) -> Result<Vec<u8>, ApiError> {
         if let Some(time_s) = time_s {
-            let standing: Vec<Standing> =
-                self.grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
-            let (flow, moving) = (self.flow.clone(), Moving::clone(&self.moving));
-            let facts = MotionFacts { flow, moving, ..MotionFacts::of(&self.document, &standing) };
-            let moment = Moment::new(&self.document, &facts, time_s, &self.shot);
+            let moment = Moment::new(&self.document, &self.facts, time_s, &self.shot);
             self.scene.bend(&self.document, &layers(&self.grown), &moment);
         }
         let settings = StillSettings::new(&self.shot);

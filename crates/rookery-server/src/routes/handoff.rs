@@ -82,7 +82,8 @@ pub async fn hand_off(
     let scene = app.scenes.now(scene).await?;
     let (mut grounds, mut obstacles) = (Vec::new(), Vec::new());
     if kind == HandoffKind::Glb {
-        grounds = app.growths.lying(&app.db, &scene.document).await?;
+        let lying = app.growths.lying(&app.db, &scene.document).await?.into_iter();
+        grounds = lying.map(|(id, mesh)| (scene.document.ground_name(id), mesh)).collect();
         obstacles = app.growths.standing(&app.db, &scene.document).await?;
         obstacles.extend(app.growths.moving(&app.db, &scene.document).await?.at_rest(&scene.document));
     }

@@ -99,7 +99,7 @@ async fn blowers_and_bodies_move_say_what_they_reach_and_refuse_what_cannot_be()
     let path = |nodes: Vec<Value>| blower(json!({"kind": "path", "nodes": nodes}));
     for (value, said) in [
         (path(vec![node(0.0, 1.0)]), "a path needs 2 nodes; this has 1"),
-        (path(vec![node(2.0, 1.0), node(1.0, 4.0)]), "times along a path run on"),
+        (path(vec![node(2.0, 1.0), node(1.0, 4.0)]), "times run on; one comes at 1 s, after one at 2 s"),
         (path(vec![node(0.0, 1.0), node(3601.0, 4.0)]), "a time on its way is 3601"),
     ] {
         let (status, refused) = stage.command(&scene, json!({"do": "put_blower", "value": value})).await;
@@ -159,5 +159,60 @@ async fn blowers_and_bodies_move_say_what_they_reach_and_refuse_what_cannot_be()
         "{}",
         told["notes"]
     );
+    stage.end().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_ground_is_moved_carries_its_plants_by_the_same_names_and_refuses_what_cannot_be() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let id = scene["id"].as_str().unwrap();
+    let planet = json!({"id": 4, "name": "Raft", "source": {"kind": "planet", "radius_m": 12.0, "relief": 0.1, "seed": 3,
+        "faces": 24}, "x_m": 150.0, "y_m": 20.0, "z_m": 0.0, "turn_deg": 0.0, "scale": 1.0, "upright": "centre"});
+    let (status, scene) = stage.command(&scene, json!({"do": "put_ground", "value": planet})).await;
+    assert_eq!(status, StatusCode::OK, "{scene}");
+    let key = |time_s: f32, x_m: f32| json!({"time_s": time_s, "x_m": x_m, "y_m": 0.0, "z_m": 0.0, "turn_deg": 0.0});
+    let moved = |keys: Vec<Value>| json!({"do": "change", "what": {"of": "ground", "id": 4}, "fields": {"moves": {"keys": keys}}});
+    for (keys, said) in [
+        (vec![key(0.0, 1.0)], "a ground that moves needs 2 keys; this has 1"),
+        (vec![key(2.0, 1.0), key(2.0, 4.0)], "times run on; one comes at 2 s, after one at 2 s"),
+        (vec![key(0.0, 1.0), key(2.0, 4000.0)], "how far a ground moves is 4000 m"),
+        (vec![key(0.0, 1.0), key(5000.0, 4.0)], "a time on its way is 5000"),
+    ] {
+        let (status, refused) = stage.command(&scene, moved(keys)).await;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{refused}");
+        assert!(refused["message"].as_str().unwrap().contains(said), "{refused}");
+    }
+    let plants = |scene: &Value| -> Vec<Value> {
+        scene["layers"].as_array().unwrap().iter().map(|l| l["plants_key"].clone()).collect()
+    };
+    let named = plants(&scene);
+    let (status, scene) = stage.command(&scene, moved(vec![key(0.0, 0.0), key(2.0, 6.0)])).await;
+    assert_eq!(status, StatusCode::OK, "{scene}");
+    assert_eq!(plants(&scene), named, "nothing grows anew");
+    let told = stage.ask("GET", &format!("/api/scenes/{id}/motion"), None).await.1;
+    let ride = &told["moving"]["grounds"][0];
+    assert_eq!((&ride["ground"], &ride["about_m"]), (&json!(4), &json!([150.0, 0.0])));
+    assert_eq!(ride["keys"][1]["at"], json!([6.0, 0.0, 0.0, 0.0]));
+    // Which plants go with it is told with them: boulders, and the moss that grows on these.
+    let mut carried = Vec::new();
+    for layer in scene["layers"].as_array().unwrap() {
+        let path = format!(
+            "/api/scenes/{id}/layers/{}/plants/{}",
+            layer["id"],
+            layer["plants_key"].as_str().unwrap()
+        );
+        let (_, bytes) = stage.bytes(&path).await;
+        let head = String::from_utf8_lossy(&bytes[..bytes.len().min(6000)]).into_owned();
+        let told = &head[head.find("\"carried\":[[").expect("grounds that carry them")..];
+        if told[..told.find("]]").unwrap()].contains("[4,") {
+            carried.push(layer["id"].clone());
+        }
+    }
+    assert!(carried.contains(&json!(2)) && carried.contains(&json!(11)), "{carried:?}");
+    let (_, scene) = stage.history(&scene, "undo").await;
+    let told = stage.ask("GET", &format!("/api/scenes/{id}/motion"), None).await.1;
+    assert_eq!(told["moving"]["grounds"], json!([]));
+    assert!(scene["document"]["grounds"][0]["moves"].is_null());
     stage.end().await;
 }

@@ -11,6 +11,7 @@ export function bySpecies(plants: PlantsBuffer, mix: number): PlantsBuffer[] {
       key: plants.key,
       count,
       tally: plants.tally,
+      carried: runsOf(species, k, plants.carried),
       positions: new Float32Array(count * 3),
       sizes: new Float32Array(count),
       rotations: new Int16Array(count * 4),
@@ -31,6 +32,16 @@ export function bySpecies(plants: PlantsBuffer, mix: number): PlantsBuffer[] {
       at++
     }
     return out
+  })
+}
+
+/** How many of each run are of one species. */
+function runsOf(species: Uint8Array, k: number, carried: [number, number][] | undefined): [number, number][] | undefined {
+  let at = 0
+  return carried?.map(([ground, count]) => {
+    let own = 0
+    for (const end = at + count; at < end; at++) if (species[at] === k) own++
+    return [ground, own]
   })
 }
 

@@ -54,6 +54,7 @@ export function decodePlantsOrChanges(buffer: ArrayBuffer, known: KnownPlants, s
   const plants: PlantsBuffer = {
     count: n,
     tally: head.tally,
+    carried: head.carried,
     positions: join(before.positions, fresh.positions, room(Float32Array, n * 3, spare?.positions), 3),
     sizes: join(before.sizes, fresh.sizes, room(Float32Array, n, spare?.sizes), 1),
     rotations: join(before.rotations, fresh.rotations, room(Int16Array, n * 4, spare?.rotations), 4),

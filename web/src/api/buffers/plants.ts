@@ -17,6 +17,8 @@ export interface PlantsBuffer {
   species?: Uint8Array
   /** Height and depth against size, two numbers a plant: 2 to the power of (value - 128) / 64. None where all are as they are. */
   stretches?: Uint8Array
+  /** The grounds that carry them, each with how many plants follow one another on it. */
+  carried?: [number, number][]
   /** What colours are multiplied with, in 128ths, three numbers a plant. None where no colour is laid over them. */
   colours?: Uint8Array
 }
@@ -24,6 +26,7 @@ export interface PlantsBuffer {
 export interface PlantsHead {
   count: number
   tally: Tally
+  carried: [number, number][]
   mixed: boolean
   stretched: boolean
   coloured: boolean
@@ -32,7 +35,7 @@ export interface PlantsHead {
 export function decodePlants(buffer: ArrayBuffer): PlantsBuffer {
   const reader = new Reader(buffer, 'RKPL')
   const head = reader.head as unknown as PlantsHead
-  return { count: head.count, tally: head.tally, ...columns(reader, head.count, head) }
+  return { count: head.count, tally: head.tally, carried: head.carried, ...columns(reader, head.count, head) }
 }
 
 /** The arrays of so many plants. */

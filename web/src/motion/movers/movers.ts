@@ -63,7 +63,7 @@ export function withNodes(course: Course, change: (nodes: PathNode[]) => PathNod
 }
 
 /** A node taken to another time, between those before and after it. */
-export function retimed(nodes: PathNode[], at: number, time: number): PathNode[] {
+export function retimed<T extends { time_s: number }>(nodes: T[], at: number, time: number): T[] {
   const low = at > 0 ? nodes[at - 1].time_s + 0.05 : 0
   const high = at + 1 < nodes.length ? nodes[at + 1].time_s - 0.05 : 3600
   return nodes.map((n, i) => (i === at ? { ...n, time_s: round(Math.min(high, Math.max(low, time))) } : n))

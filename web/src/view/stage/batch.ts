@@ -12,6 +12,7 @@ class Columns {
   turn = new Int16Array(0)
   tint = new Uint8Array(0)
   colour = new Uint8Array(0)
+  ground = new Uint8Array(0)
   count = 0
 
   /** Makes room; what was there is forgotten. */
@@ -23,11 +24,13 @@ class Columns {
     this.turn = new Int16Array(room * 4)
     this.tint = new Uint8Array(room * 4)
     this.colour = new Uint8Array(room * 4)
+    this.ground = new Uint8Array(room)
     return true
   }
 
   /** The so-manieth plant of some blocks. */
-  push({ place, tint, colour }: Blocks, from: number) {
+  push({ place, tint, colour, ground }: Blocks, from: number) {
+    this.ground[this.count] = ground ? ground[from] : 0
     const to = this.count++ * 4
     const at = from * 4
     for (let c = 0; c < 4; c++) {
@@ -45,10 +48,11 @@ class Columns {
 }
 
 /** Gives a geometry of points the columns it draws from. */
-export function columnAttributes(geometry: BufferGeometry, { place, tint, colour }: { place: Float32Array<ArrayBuffer>; tint: Uint8Array<ArrayBuffer>; colour: Uint8Array<ArrayBuffer> }) {
+export function columnAttributes(geometry: BufferGeometry, { place, tint, colour, ground }: { place: Float32Array<ArrayBuffer>; tint: Uint8Array<ArrayBuffer>; colour: Uint8Array<ArrayBuffer>; ground: Uint8Array<ArrayBuffer> | null }) {
   geometry.setAttribute('iPlace', new BufferAttribute(place, 4).setUsage(DynamicDrawUsage))
   geometry.setAttribute('iTint', new BufferAttribute(tint, 4, true).setUsage(DynamicDrawUsage))
   geometry.setAttribute('iColour', new BufferAttribute(colour, 4, true).setUsage(DynamicDrawUsage))
+  if (ground) geometry.setAttribute('iGround', new BufferAttribute(ground, 1).setUsage(DynamicDrawUsage))
 }
 
 /** How a mesh bends: not at all, limb by limb, or as a whole; see `INSTANCE_GLSL`. */
@@ -121,15 +125,15 @@ export class FormBatch {
   }
 
   private shareColumns() {
-    const [place, tint] = ['iPlace', 'iTint'].map((name) => this.geometry.getAttribute(name) as InstancedBufferAttribute | undefined)
-    if (!this.sway || !place || !tint) return
-    this.sway.share(place, tint)
+    const [place, tint, ground] = ['iPlace', 'iTint', 'iGround'].map((name) => this.geometry.getAttribute(name) as InstancedBufferAttribute | undefined)
+    if (!this.sway || !place || !tint || !ground) return
+    this.sway.share(place, tint, ground)
     this.sway.count = this.columns.count
   }
 
   begin(capacity: number) {
     if (!this.columns.reset(capacity)) return
-    const { place, turn, tint, colour } = this.columns
+    const { place, turn, tint, colour, ground } = this.columns
     const set = (name: string, attribute: InstancedBufferAttribute) =>
       this.geometry.setAttribute(name, attribute.setUsage(DynamicDrawUsage))
     this.geometry.dispose()
@@ -137,6 +141,7 @@ export class FormBatch {
     set('iTurn', new InstancedBufferAttribute(turn, 4, true))
     set('iTint', new InstancedBufferAttribute(tint, 4, true))
     set('iColour', new InstancedBufferAttribute(colour, 4, true))
+    set('iGround', new InstancedBufferAttribute(ground, 1))
     this.shareColumns()
   }
 
@@ -195,7 +200,7 @@ export class DotBatch {
 
 /** Sends only the part of each array that is in use. */
 export function refresh(geometry: BufferGeometry, count: number) {
-  for (const name of ['iPlace', 'iTurn', 'iTint', 'iColour']) {
+  for (const name of ['iPlace', 'iTurn', 'iTint', 'iColour', 'iGround']) {
     const attribute = geometry.getAttribute(name) as BufferAttribute | undefined
     if (!attribute || count === 0) continue
     attribute.clearUpdateRanges()

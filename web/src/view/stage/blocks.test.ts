@@ -1,6 +1,6 @@
 import { PerspectiveCamera } from 'three'
 import { expect, test } from 'vitest'
-import { BEYOND, Sight, WHOLLY, inBlocks } from './blocks'
+import { BEYOND, SLOTS, Sight, WHOLLY, inBlocks, slotsOf } from './blocks'
 import { runs } from './dotsAsTheyLie'
 
 function scattered(count: number, side: number) {
@@ -77,4 +77,23 @@ test('of a block beyond sight no plant is seen, and of one wholly in sight every
 test('blocks that follow one another are one run', () => {
   expect(runs([0, 1, 2, 5, 7, 8])).toEqual([[0, 3], [5, 6], [7, 9]])
   expect(runs([])).toEqual([])
+})
+
+test('plants are told apart by the ground that carries them, where there are several', () => {
+  const one = slotsOf({ count: 5, carried: [[7, 5], [3, 0]] })
+  expect(one).toEqual({ grounds: [7], slots: 1, of: null })
+  const two = slotsOf({ count: 6, carried: [[0, 2], [7, 1], [0, 3]] })
+  expect(two.grounds).toEqual([0, 7])
+  expect([...two.of!]).toEqual([0, 0, 1, 0, 0, 0])
+  // Grounds beyond those that can be told apart are all one.
+  const many = slotsOf({ count: 20, carried: Array.from({ length: 20 }, (_, i) => [i, 1]) })
+  expect(many.of![SLOTS]).toBe(SLOTS - 1)
+  const plants = { ...scattered(20_000, 90), carried: [[0, 8000], [4, 12_000]] as [number, number][] }
+  const blocks = inBlocks(plants)
+  expect(Array.from({ length: plants.count }, (_, k) => blocks.ground![k] === (blocks.order[k] < 8000 ? 0 : 1)).every(Boolean)).toBe(true)
+  // No block holds plants of two grounds.
+  const slotOf = (k: number) => Math.floor((blocks.starts.findIndex((s) => s > k) - 1) / blocks.perGround)
+  for (let k = 0; k < plants.count; k += 97) expect(slotOf(k)).toBe(blocks.ground![k])
+  expect(inBlocks(scattered(100, 9)).ground).toBeNull()
+  expect(inBlocks({ ...scattered(100, 9), carried: [[0, 40], [4, 60]] }).count).toBe(2)
 })

@@ -1,5 +1,5 @@
 import type { Camera } from 'three'
-import { Frustum, Matrix4 } from 'three'
+import { Frustum, Matrix4, Vector3 } from 'three'
 import type { PlantsBuffer } from '../../api/buffers'
 
 /** Plants of a block, about. */
@@ -11,7 +11,7 @@ const WORTH = 4000
 export const PLAIN = 128
 
 /**
- * Plants by square blocks of the plan, so that what is in sight and how finely it is drawn is decided block by block. Blocks follow one
+ * Plants by the ground that carries them and square blocks of the plan, so that what is in sight and how finely it is drawn is decided block by block. Blocks follow one
  * another in rows, so that what is seen of them are a few runs; what the graphics take of each plant lies in the same order.
  */
 export interface Blocks {
@@ -31,12 +31,33 @@ export interface Blocks {
   tint: Uint8Array<ArrayBuffer>
   /** Colour, and a number of its own by which a share of them is drawn. */
   colour: Uint8Array<ArrayBuffer>
+  /** Which of the grounds that carry them, where those are several; see `slotsOf`. */
+  ground: Uint8Array<ArrayBuffer> | null
+  /** Blocks of one ground: those of the next follow. */
+  perGround: number
 }
 
-export type Plants = Pick<PlantsBuffer, 'count' | 'positions' | 'sizes' | 'tints' | 'stretches' | 'colours'>
+export type Plants = Pick<PlantsBuffer, 'count' | 'positions' | 'sizes' | 'tints' | 'stretches' | 'colours' | 'carried'>
+
+/** Grounds that the plants of a layer can be told apart by; what is on others stays. */
+export const SLOTS = 16
+
+/** The grounds that carry plants, how many they are told apart by, and of each plant which of them, where they are several. */
+export function slotsOf({ count, carried = [] }: Pick<Plants, 'count' | 'carried'>): { grounds: number[]; slots: number; of: Uint8Array | null } {
+  const all = [...new Set(carried.filter(([, n]) => n > 0).map(([ground]) => ground))]
+  const grounds = all.slice(0, SLOTS - 1)
+  if (grounds.length < 2) return { grounds, slots: 1, of: null }
+  const of = new Uint8Array(count)
+  let at = 0
+  for (const [ground, n] of carried) {
+    const slot = grounds.indexOf(ground)
+    of.fill(slot < 0 ? SLOTS - 1 : slot, at, (at += n))
+  }
+  return { grounds, slots: Math.min(all.length, SLOTS), of }
+}
 
 /** Lays plants out in blocks; `spare` is written over where it has the room. */
-export function inBlocks({ count, positions, sizes, tints, stretches, colours }: Plants, spare?: Blocks): Blocks {
+export function inBlocks({ count, positions, sizes, tints, stretches, colours, carried }: Plants, spare?: Blocks): Blocks {
   let [west, north, east, south] = [Infinity, Infinity, -Infinity, -Infinity]
   for (let i = 0; i < count; i++) {
     const x = positions[i * 3]
@@ -50,15 +71,17 @@ export function inBlocks({ count, positions, sizes, tints, stretches, colours }:
   const [across, along] = one ? [0, 0] : [east - west, south - north]
   const side = Math.max(Math.sqrt((across * along * TOGETHER) / Math.max(count, 1)), Math.max(across, along) / 1000, 1e-3)
   const columns = Math.floor(across / side) + 1
-  const blocks = columns * (Math.floor(along / side) + 1)
+  const perGround = columns * (Math.floor(along / side) + 1)
+  const { of, slots } = slotsOf({ count, carried })
+  const blocks = perGround * slots
   const per = 1 / side
   const starts = new Uint32Array(blocks + 1)
   const own = new Uint32Array(count)
-  if (!one) {
+  if (!one || of) {
     for (let i = 0; i < count; i++) {
-      const block = Math.floor((positions[i * 3 + 2] - north) * per) * columns + Math.floor((positions[i * 3] - west) * per)
+      const block = one ? 0 : Math.floor((positions[i * 3 + 2] - north) * per) * columns + Math.floor((positions[i * 3] - west) * per)
       // Rounded up at the very edge it could be one too many.
-      own[i] = block < blocks ? block : blocks - 1
+      own[i] = (of ? of[i] * perGround : 0) + (block < perGround ? block : perGround - 1)
     }
   }
   for (let i = 0; i < count; i++) starts[own[i] + 1]++
@@ -73,6 +96,7 @@ export function inBlocks({ count, positions, sizes, tints, stretches, colours }:
   const place = again ? spare.place : new Float32Array(room * 4)
   const tint = again ? spare.tint : new Uint8Array(room * 4)
   const colour = again ? spare.colour : new Uint8Array(room * 4)
+  const ground = of && (again && spare.ground ? spare.ground : new Uint8Array(room))
   const two = new Uint8Array(tints.buffer, tints.byteOffset, count * 2)
   // Read from first to last and written to the end of each block: memory is fast both ways.
   for (let i = 0; i < count; i++) {
@@ -103,8 +127,9 @@ export function inBlocks({ count, positions, sizes, tints, stretches, colours }:
     colour[k * 4 + 1] = colours ? colours[i * 3 + 1] : PLAIN
     colour[k * 4 + 2] = colours ? colours[i * 3 + 2] : PLAIN
     colour[k * 4 + 3] = ownNumber(i) >>> 24
+    if (ground) ground[k] = of[i]
   }
-  return { count: blocks, plants: count, order, starts, boxes, largest, place, tint, colour }
+  return { count: blocks, plants: count, order, starts, boxes, largest, place, tint, colour, ground, perGround }
 }
 
 /** A number of its own for each plant, from 0 to 2^32, so that a smaller share is a part of the larger. */
@@ -129,15 +154,20 @@ export class Sight {
   readonly sides: number[]
   readonly eye: [number, number, number]
   private static readonly matrix = new Matrix4()
+  private static readonly back = new Matrix4()
   private static readonly frustum = new Frustum()
 
-  constructor(camera: Camera) {
+  /** `carried` is what the plants that are looked at are moved by, from where they stand. */
+  constructor(camera: Camera, carried?: Matrix4) {
     // Gribb & Hartmann 2001: the planes of the frustum from the projection matrix.
     Sight.matrix.multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse)
+    if (carried) Sight.matrix.multiply(carried)
     Sight.frustum.setFromProjectionMatrix(Sight.matrix)
     this.sides = Sight.frustum.planes.slice(0, 4).flatMap((p) => [p.normal.x, p.normal.y, p.normal.z, p.constant])
     const at = camera.matrixWorld.elements
-    this.eye = [at[12], at[13], at[14]]
+    const eye = new Vector3(at[12], at[13], at[14])
+    if (carried) eye.applyMatrix4(Sight.back.copy(carried).invert())
+    this.eye = [eye.x, eye.y, eye.z]
   }
 
   /** How much of a block is in sight, where each plant reaches so far about its base point. */

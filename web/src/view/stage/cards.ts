@@ -54,6 +54,7 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
       ${INSTANCE_GLSL}
       varying vec2 vAt;
       varying vec4 vTurn;
+      varying vec2 vRide;
       varying vec2 vTint;
       varying vec3 vOwn;
       varying vec3 vStretch;
@@ -61,6 +62,8 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
       varying float vUp;
       void main() {
         vec3 p = placed(position);
+        int ride = rideOf();
+        vRide = ride < 0 ? vec2(1.0, 0.0) : uRideTurn[ride].xy;
         vAt = aColour.xy;
         vTurn = iTurn;
         vTint = iTint.xy;
@@ -80,6 +83,7 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
       uniform vec2 uFinish;
       varying vec2 vAt;
       varying vec4 vTurn;
+      varying vec2 vRide;
       varying vec2 vTint;
       varying vec3 vOwn;
       varying vec3 vStretch;
@@ -92,6 +96,7 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
         vec3 u = vTurn.xyz;
         n /= vStretch;
         n = normalize(n + 2.0 * cross(u, cross(u, n) + vTurn.w * n));
+        n = vec3(n.x * vRide.x - n.z * vRide.y, n.y, n.x * vRide.y + n.z * vRide.x);
         vec3 albedo = tinted(seen.rgb * seen.rgb, vTint, vOwn);
         vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
         float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, vUp / uHeight)) : 0.95;

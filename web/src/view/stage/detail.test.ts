@@ -3,6 +3,7 @@ import { expect, test } from 'vitest'
 import { inBlocks, type Plants } from './blocks'
 import { assignDetail } from './detail'
 import { CARD, DOT, HULL, UNSEEN, type PlantLayer } from './plantLayer'
+import type { RideNow } from './sway/ways'
 
 interface Seen extends PlantLayer {
   filled: number[]
@@ -31,6 +32,7 @@ function standIn(plants: Plants, group = new Group()): Seen {
     look: { species: { height_m: 1, radius_m: 0.5, triangles: [6000, 800, 200] } },
     filled: [] as number[],
     forced: null,
+    carriedBy: () => [] as (RideNow | null)[],
     fill(_: Uint8Array, perDetail: number[]) {
       layer.filled = [...perDetail]
     },
@@ -184,4 +186,36 @@ test('from straight above no plant is an upright sheet, also where sheets are as
     expect(asked.filled[HULL]).toBe(asked.filled.reduce((a, b) => a + b))
     expect(Number.isFinite(drawn.triangles)).toBe(true)
   }
+})
+
+const ride = (by: [number, number, number], turn = 0): RideNow => ({ ground: 3, about: [0, 0], by, turn, pull: [0, 0, 0], slope: [0, 0, 0], swings: [] })
+
+test('what a moving ground carries is drawn where it is now', () => {
+  const still = row(40)
+  assignDetail([still], seen(camera()), 1e9)
+  // A hundred metres further on, near plants are far ones.
+  const carried = row(40)
+  carried.carriedBy = () => [ride([0, 0, -100])]
+  const drawn = assignDetail([carried], seen(camera()), 1e9)
+  expect(drawn.plants).toBe(40)
+  expect(still.filled[0] > 0 && carried.filled[0] === 0).toBe(true)
+  // Behind the camera there is nothing to draw.
+  carried.carriedBy = () => [ride([0, 0, 200])]
+  expect(assignDetail([carried], seen(camera()), 1e9).plants).toBe(0)
+  // Half a turn about the camera's own place.
+  carried.carriedBy = () => [ride([0, 0, 0], Math.PI)]
+  expect(assignDetail([carried], seen(camera()), 1e9).plants).toBe(0)
+})
+
+test('of a layer on several grounds each is looked at where it is', () => {
+  // Half of them lie behind the camera on ground 3.
+  const positions = new Float32Array(180)
+  for (let i = 0; i < 60; i++) positions[i * 3 + 2] = i < 30 ? -3 * (i + 1) : 3 * (i - 29)
+  const layer = standIn({ count: 60, positions, sizes: new Float32Array(60).fill(1), tints: new Uint16Array(60), carried: [[0, 30], [3, 30]] })
+  expect(assignDetail([layer], seen(camera()), 1e9).plants).toBe(30)
+  layer.carriedBy = () => [null, ride([0, 0, -120])]
+  expect(assignDetail([layer], seen(camera()), 1e9).plants).toBe(60)
+  // Half a turn brings them to the front.
+  layer.carriedBy = () => [null, ride([0, 0, 0], Math.PI)]
+  expect(assignDetail([layer], seen(camera()), 1e9).plants).toBe(60)
 })

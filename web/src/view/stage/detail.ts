@@ -1,6 +1,7 @@
 import { OrthographicCamera, type Camera } from 'three'
 import { BEYOND, PARTLY, Sight, among } from './blocks'
 import { CARD, DOT, HULL, UNSEEN, type PlantLayer } from './plantLayer'
+import { carriedTo } from './carried'
 
 /** Four size classes to a doubling of the apparent height, from half a pixel up. */
 const CLASSES = 64
@@ -111,7 +112,7 @@ interface Counts {
  * Finds the blocks of a layer that are drawn as dots as they lie, and those that are looked at plant by plant; writes the size class of each
  * plant of these and counts them. What the camera cannot see is left out.
  */
-function classify(layer: PlantLayer, sight: Sight, { camera, heightPx, exact }: Seen): Counts {
+function classify(layer: PlantLayer, still: Sight, { camera, heightPx, exact }: Seen): Counts {
   const counts: Counts = { near: new Uint32Array(CLASSES), far: 0 }
   const { blocks, bins, near, far, share, forced } = layer
   near.length = far.length = 0
@@ -119,16 +120,19 @@ function classify(layer: PlantLayer, sight: Sight, { camera, heightPx, exact }: 
   const focal = flat
     ? (heightPx * camera.zoom) / (camera.top - camera.bottom)
     : (heightPx * camera.projectionMatrix.elements[5]) / 2
-  const [ex, ey, ez] = sight.eye
   const { height_m, radius_m } = layer.look.species
   const reach = Math.max(height_m, radius_m) * 1.6
   // What is wider than tall is seen by its width.
   const tall = flat ? radius_m * 1.5 : Math.max(height_m, radius_m * 1.4)
   const { starts, largest, place, colour } = blocks
   const smallest = WORTH_PX[WORTH_PX.length - 1]
+  // What a moving ground carries is looked at from where the camera is for that ground.
+  const sights = layer.carriedBy().map((ride) => (ride ? new Sight(camera, carriedTo(ride)) : still))
   for (let b = 0; b < blocks.count; b++) {
     const [from, to] = [starts[b], starts[b + 1]]
     if (from === to) continue
+    const sight = sights[Math.floor(b / blocks.perGround)] ?? still
+    const [ex, ey, ez] = sight.eye
     const inSight = sight.of(blocks, b, reach * largest[b])
     if (inSight === BEYOND) continue
     const largestPx = (tall * largest[b] * focal) / (flat ? 1 : Math.max(sight.away(blocks, b), 0.05))

@@ -12,6 +12,7 @@ export class DotsAsTheyLie {
   private readonly material: ShaderMaterial
   /** What the graphics have. */
   private place: Float32Array<ArrayBuffer> | null = null
+  private ground: Uint8Array<ArrayBuffer> | null = null
   private sent: Blocks | null = null
 
   constructor(material: ShaderMaterial) {
@@ -34,12 +35,13 @@ export class DotsAsTheyLie {
   }
 
   private send(blocks: Blocks) {
-    if (this.place !== blocks.place) {
+    if (this.place !== blocks.place || this.ground !== blocks.ground) {
       this.geometry.dispose()
       this.geometry = new BufferGeometry()
       this.points.geometry = this.geometry
       columnAttributes(this.geometry, blocks)
       this.place = blocks.place
+      this.ground = blocks.ground
     }
     refresh(this.geometry, blocks.plants)
     this.sent = blocks

@@ -1,5 +1,6 @@
 import { BufferAttribute, BufferGeometry, Mesh, type ShaderMaterial } from 'three'
 import type { FitsBuffer, MeshBuffer, PlantsBuffer } from '../../api/buffers'
+import { slotsOf } from './blocks'
 
 const TURN = [0, 0, 0, 32767]
 const PLAIN = 128
@@ -45,6 +46,8 @@ export class FittedBatch {
     const skinned = Boolean(forms[0]?.uvs && forms[0]?.pictures)
     const uv = new Float32Array(skinned ? vertices * 2 : 0)
     const picture = new Float32Array(skinned ? vertices : 0)
+    const { of: slots } = slotsOf(plants)
+    const ground = new Uint8Array(vertices)
     const tints = new Uint8Array(plants.tints.buffer, plants.tints.byteOffset, plants.count * 2)
     this.corners = new Uint32Array(corners)
     let [at, corner] = [0, 0]
@@ -69,6 +72,7 @@ export class FittedBatch {
         tint.set([tints[plant * 2], tints[plant * 2 + 1], PLAIN, PLAIN], v * 4)
         tinge.set(c ? [c[plant * 3], c[plant * 3 + 1], c[plant * 3 + 2]] : [PLAIN, PLAIN, PLAIN], v * 4)
       }
+      if (slots) ground.fill(slots[plant], at, at + n)
       for (let i = 0; i < form.indices.length; i++) this.corners[corner + i] = form.indices[i] + at
       corner += form.indices.length
       at += n
@@ -84,6 +88,7 @@ export class FittedBatch {
     g.setAttribute('iTurn', new BufferAttribute(turn, 4, true))
     g.setAttribute('iTint', new BufferAttribute(tint, 4, true))
     g.setAttribute('iColour', new BufferAttribute(tinge, 4, true))
+    g.setAttribute('iGround', new BufferAttribute(ground, 1))
     if (skinned) {
       g.setAttribute('aUv', new BufferAttribute(uv, 2))
       g.setAttribute('aPicture', new BufferAttribute(picture, 1))

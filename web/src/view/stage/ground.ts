@@ -1,9 +1,9 @@
 import {
-  BufferAttribute, BufferGeometry, Group, Mesh, Vector2, type DataTexture, type IUniform, type LOD, type ShaderMaterial,
+  BufferAttribute, BufferGeometry, Group, Mesh, Vector2, type Matrix4, type DataTexture, type IUniform, type LOD, type ShaderMaterial,
 } from 'three'
 import type { GroundBuffer } from '../../api/buffers'
 import { grainTexture } from './grain'
-import { groundMaterial } from './groundMaterial'
+import { groundMaterial, restUniforms } from './groundMaterial'
 import { bottomOf, followTiles, makeTiles } from './groundTiles'
 import { contourLabels, disposeLabels, labelGroup, scaleLabels } from './contourLabels'
 import { sampleAt } from './grid'
@@ -31,6 +31,7 @@ export class GroundMesh {
     grain ??= grainTexture()
     this.data = data
     this.uniforms = {
+      ...restUniforms(),
       ...lightUniforms,
       uContour: { value: 0 },
       uGrain: { value: grain },
@@ -62,6 +63,12 @@ export class GroundMesh {
     window.clearTimeout(this.labelTimer)
     this.labelTimer = window.setTimeout(() => this.label(), 400)
     return true
+  }
+
+  /** What is drawn on it lies as where it stands at rest; null while it does. */
+  carried(rest: Matrix4 | null) {
+    this.uniforms.uCarried.value = rest ? 1 : 0
+    if (rest) (this.uniforms.uRest.value as Matrix4).copy(rest)
   }
 
   /** Metres between contour lines; 0 for none. */

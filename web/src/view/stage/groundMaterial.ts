@@ -1,4 +1,4 @@
-import { DoubleSide, FrontSide, ShaderMaterial, type IUniform } from 'three'
+import { DoubleSide, FrontSide, Matrix4, ShaderMaterial, type IUniform } from 'three'
 import { LIGHT_GLSL } from './light'
 
 const VERTEX = /* glsl */ `
@@ -6,12 +6,17 @@ attribute vec3 aColour;
 attribute float aLaid;
 varying vec3 vColour;
 varying vec3 vPoint;
+varying vec3 vRest;
 varying vec3 vNormal;
 varying float vLaid;
+uniform mat4 uRest;
+uniform float uCarried;
 void main() {
   vec4 point = modelMatrix * vec4(position, 1.0);
   vColour = aColour * aColour;
   vPoint = point.xyz;
+  // What lies on a moving ground goes with it.
+  vRest = uCarried > 0.5 ? (uRest * vec4(position, 1.0)).xyz : vPoint;
   // Grounds are turned and moved, never stretched.
   vNormal = mat3(modelMatrix) * normal;
   vLaid = aLaid;
@@ -29,6 +34,7 @@ uniform vec2 uSize;
 uniform float uCut;
 varying vec3 vColour;
 varying vec3 vPoint;
+varying vec3 vRest;
 varying vec3 vNormal;
 varying float vLaid;
 // What is laid over the ground, in the colours of its scale: a picture over a terrain's plan, a value at each vertex of a
@@ -36,7 +42,7 @@ varying float vLaid;
 vec3 overlaid() {
   if (uOverlay > 1.5) return texture2D(uRamp, vec2((vLaid * 254.0 + 1.5) / 256.0, 0.5)).rgb;
   vec2 samples = vec2(textureSize(uOverlayMap, 0));
-  vec2 at = ((vPoint.xz / uSize + 0.5) * (samples - 1.0) + 0.5) / samples;
+  vec2 at = ((vRest.xz / uSize + 0.5) * (samples - 1.0) + 0.5) / samples;
   float value = texture2D(uOverlayMap, at).r;
   return texture2D(uRamp, vec2((value * 255.0 + 0.5) / 256.0, 0.5)).rgb;
 }
@@ -46,23 +52,23 @@ void main() {
   vec3 toPoint = vPoint - cameraPosition;
   vec3 albedo = vColour;
   if (uCut > 0.5) {
-    float layers = texture2D(uGrain, vec2((vPoint.x + vPoint.z) * 0.01, vPoint.y * 0.06)).g * 2.0 - 1.0;
+    float layers = texture2D(uGrain, vec2((vRest.x + vRest.z) * 0.01, vRest.y * 0.06)).g * 2.0 - 1.0;
     albedo = vec3(0.13, 0.10, 0.072) * (1.0 + 0.45 * layers);
   } else {
     float steep = smoothstep(0.93, 0.62, n.y);
-    vec4 broad = texture2D(uGrain, vPoint.xz * 0.083) * 2.0 - 1.0;
+    vec4 broad = texture2D(uGrain, vRest.xz * 0.083) * 2.0 - 1.0;
     vec2 tilt = 0.5 * broad.ba;
     float tone = 0.24 * broad.r;
     // Grain finer than a pixel only costs time.
     if (dot(toPoint, toPoint) < 4900.0) {
-      vec4 fine = texture2D(uGrain, vPoint.xz * 0.61) * 2.0 - 1.0;
+      vec4 fine = texture2D(uGrain, vRest.xz * 0.61) * 2.0 - 1.0;
       tone += 0.26 * fine.r;
       tilt += 0.7 * fine.ba;
     }
     tilt *= 0.34;
     float rise = 0.0;
     if (steep > 0.0) {
-      vec4 wall = texture2D(uGrain, vec2((vPoint.x + vPoint.z) * 0.085, vPoint.y * 0.23)) * 2.0 - 1.0;
+      vec4 wall = texture2D(uGrain, vec2((vRest.x + vRest.z) * 0.085, vRest.y * 0.23)) * 2.0 - 1.0;
       // Ledges run together into one tone from far off.
       float near = 1.0 / (1.0 + dot(toPoint, toPoint) / 40000.0);
       tone = mix(tone, (0.4 * wall.r + 0.28 * wall.g) * (0.25 + 0.75 * near), steep);
@@ -79,7 +85,7 @@ void main() {
     colour = mix(colour * 0.5, overlaid() * shade * 0.58, 0.78);
   }
   if (uContour > 0.0 && uCut < 0.5) {
-    float h = vPoint.y / uContour;
+    float h = vRest.y / uContour;
     float w = fwidth(h);
     float line = 1.0 - smoothstep(0.6, 1.5, abs(fract(h + 0.5) - 0.5) / w);
     float fifth = abs(fract(h / 5.0 + 0.5) - 0.5) * 5.0 < 0.5 ? 1.0 : 0.55;
@@ -89,12 +95,15 @@ void main() {
   #include <colorspace_fragment>
 }`
 
+/** Where a ground that is carried along stands at rest. */
+export const restUniforms = () => ({ uRest: { value: new Matrix4() }, uCarried: { value: 0 } })
+
 /** Earth and rock; `cut` is for the sides of the block of ground. */
 export function groundMaterial(uniforms: Record<string, IUniform>, cut: boolean): ShaderMaterial {
   return new ShaderMaterial({
     vertexShader: VERTEX,
     fragmentShader: FRAGMENT,
-    uniforms: { ...uniforms, uCut: { value: cut ? 1 : 0 } },
+    uniforms: { ...restUniforms(), ...uniforms, uCut: { value: cut ? 1 : 0 } },
     side: cut ? DoubleSide : FrontSide,
   })
 }

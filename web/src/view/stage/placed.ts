@@ -1,8 +1,10 @@
 import { BufferAttribute, BufferGeometry, Group, Matrix4, Mesh, Quaternion, Ray, Raycaster, Vector2, Vector3, type DataTexture, type IUniform, type ShaderMaterial } from 'three'
 import type { GroundBuffer, MeshGroundBuffer } from '../../api/buffers'
+import { carriedTo } from './carried'
+import type { RideNow } from './sway/ways'
 import { grainTexture } from './grain'
 import { GroundMesh } from './ground'
-import { groundMaterial } from './groundMaterial'
+import { groundMaterial, restUniforms } from './groundMaterial'
 import { heightAt, pickGround, slopeAt } from './grid'
 import { lightUniforms } from './light'
 import { rampTexture, type Overlay } from './overlay'
@@ -45,6 +47,7 @@ class MeshGround {
     this.data = data
     grain ??= grainTexture()
     this.uniforms = {
+      ...restUniforms(),
       ...lightUniforms, uContour: { value: 0 }, uGrain: { value: grain }, uOverlay: { value: 0 }, uOverlayMap: { value: null },
       uRamp: { value: null }, uSize: { value: new Vector2(1, 1) },
     }
@@ -61,6 +64,12 @@ class MeshGround {
     geometry.computeBoundingBox()
     this.mesh = new Mesh(geometry, this.material)
     this.group.add(this.mesh)
+  }
+
+  /** What is drawn on it lies as where it stands at rest; null while it does. */
+  carried(rest: Matrix4 | null) {
+    this.uniforms.uCarried.value = rest ? 1 : 0
+    if (rest) (this.uniforms.uRest.value as Matrix4).copy(rest)
   }
 
   contour(metres: number) {
@@ -103,8 +112,9 @@ class MeshGround {
 /** The grounds beside the land, where they stand. */
 export class PlacedGrounds {
   readonly group = new Group()
-  private readonly parts = new Map<number, { from: PlacedBuffer['data']; made: MeshGround | GroundMesh; stand: Group }>()
+  private readonly parts = new Map<number, { from: PlacedBuffer['data']; made: MeshGround | GroundMesh; stand: Group; place: GroundPlace }>()
   private step = 0
+  private rides: RideNow[] = []
 
   /** Puts a ground in or moves it; null takes it out. */
   set(id: number, buffer: PlacedBuffer | null, place: GroundPlace) {
@@ -124,14 +134,32 @@ export class PlacedGrounds {
       const stand = new Group()
       stand.add(made.group)
       this.group.add(stand)
-      known = { from: buffer.data, made, stand }
+      known = { from: buffer.data, made, stand, place }
       this.parts.set(id, known)
     }
-    known.stand.position.set(place.x_m, place.y_m, place.z_m)
-    // Clockwise seen from above is against the sense of a turn about Y.
-    known.stand.quaternion.setFromAxisAngle(new Vector3(0, 1, 0), (-place.turn_deg * Math.PI) / 180)
-    known.stand.updateMatrixWorld(true)
+    known.place = place
+    this.stand(id)
     if (known.made instanceof GroundMesh) known.made.standAt(place.y_m)
+  }
+
+  /** Moves grounds to where they are at a moment; the others stand where they are. */
+  carry(rides: RideNow[]) {
+    if (rides.length === 0 && this.rides.length === 0) return
+    this.rides = rides
+    for (const id of this.parts.keys()) this.stand(id)
+  }
+
+  private stand(id: number) {
+    const { stand, place, made } = this.parts.get(id)!
+    const ride = this.rides.find((r) => r.ground === id)
+    // Clockwise seen from above is against the sense of a turn about Y.
+    stand.position.set(place.x_m, place.y_m, place.z_m)
+    stand.quaternion.setFromAxisAngle(new Vector3(0, 1, 0), (-place.turn_deg * Math.PI) / 180)
+    stand.updateMatrixWorld(true)
+    made.carried(ride ? stand.matrixWorld : null)
+    if (!ride) return
+    stand.applyMatrix4(carriedTo(ride))
+    stand.updateMatrixWorld(true)
   }
 
   contour(metres: number) {

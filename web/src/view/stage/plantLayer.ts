@@ -2,7 +2,7 @@ import { Group, type Color, type ShaderMaterial, type Vector4 } from 'three'
 import type { Schemas } from '../../api/client'
 import type { FitsBuffer, PlantsBuffer } from '../../api/buffers'
 import { DotBatch, FormBatch } from './batch'
-import { inBlocks, type Blocks } from './blocks'
+import { inBlocks, slotsOf, type Blocks } from './blocks'
 import { DotsAsTheyLie } from './dotsAsTheyLie'
 import { FittedBatch } from './fitted'
 import { cardMaterial, crossedSheets, dropCard } from './cards'
@@ -10,6 +10,8 @@ import { dotMaterial, finishOf, meshMaterial } from './plantMaterials'
 import { materialOf } from './skins'
 import type { SpeciesMeshes } from './species'
 import { swayMaterial, type SwayPoints } from './sway/pass'
+import type { RideNow } from './sway/ways'
+import { ridesNow } from './sway/wind'
 
 /** Detail 0 to 4 is a mesh (see `DETAILS`), the last two of these a hull and a box, 5 a card, 6 a dot; anything else is not in the picture. */
 export const HULL = 3
@@ -44,6 +46,9 @@ export class PlantLayer {
   forced: number | null = null
   /** Share of the plants that is drawn. */
   share = 1
+  /** The grounds that carry its plants, by the slots that these are told apart by. */
+  private carriers: number[] = []
+  private rides: number[] = []
   /** By detail, then by form; cards are the last. */
   private readonly batches: FormBatch[][]
   private readonly cardMaterials: ShaderMaterial[]
@@ -77,6 +82,8 @@ export class PlantLayer {
     this.plants = plants
     if (this.bins.length < plants.count) this.bins = new Uint8Array(Math.ceil(plants.count * 1.05))
     this.blocks = inBlocks(plants, this.blocks)
+    this.carriers = slotsOf(plants).grounds
+    this.ride(this.rides)
     // Other plants: what was fitted belongs to the last ones.
     this.fit(null, 0)
   }
@@ -129,7 +136,10 @@ export class PlantLayer {
 
   /** Lets it answer the wind, or stand still when null. */
   sway(answer: Answer | null) {
-    if (answer) this.swayMaterial ??= swayMaterial()
+    if (answer && !this.swayMaterial) {
+      this.swayMaterial = swayMaterial()
+      this.ride(this.rides)
+    }
     for (const b of this.batches.flat()) b.bend(answer && this.swayMaterial)
     this.dotMaterial.uniforms.uBends.value = answer ? 1 : 0
     if (!answer) return
@@ -140,6 +150,21 @@ export class PlantLayer {
       ;(m.uniforms.uStem.value as Vector4).set(tall_m, wide_m, sway.pressed_rad, sway.lodging)
       m.uniforms.uBlownBy.value = push.blown
     }
+  }
+
+  /** Tells it which grounds move, in the order of their rows; none when all stay. */
+  ride(rides: number[]) {
+    this.rides = rides
+    const rows = this.carriers.map((ground) => rides.indexOf(ground))
+    for (const m of [this.meshMaterial, this.skinMaterial, this.dotMaterial, this.swayMaterial, ...this.cardMaterials]) {
+      const of = m?.uniforms.uRideOf.value as Int32Array | undefined
+      of?.fill(-1).set(rows)
+    }
+  }
+
+  /** Of each ground that carries some of it, where it is now; null for what stays. */
+  carriedBy(): (RideNow | null)[] {
+    return ridesNow.length === 0 ? [] : this.carriers.map((ground) => ridesNow.find((r) => r.ground === ground) ?? null)
   }
 
   /** What asks the wind for those of its plants that are drawn as more than a dot. */

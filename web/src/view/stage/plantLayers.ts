@@ -21,6 +21,7 @@ export class PlantLayers {
   private readonly layers = new Map<string, PlantLayer>()
   private share = 1
   private answers: Map<string, Answer> | null = null
+  private rides: number[] = []
 
   set(id: string, { look, plants, visible, forced, key }: LayerLook) {
     let layer = this.layers.get(id)
@@ -32,6 +33,7 @@ export class PlantLayers {
       layer = new PlantLayer(look)
       layer.share = this.share
       layer.sway(this.answers?.get(id) ?? null)
+      layer.ride(this.rides)
       this.layers.set(id, layer)
       this.group.add(layer.group)
     }
@@ -50,6 +52,12 @@ export class PlantLayers {
   sway(answers: Map<string, Answer> | null) {
     this.answers = answers
     for (const [id, layer] of this.layers) layer.sway(answers?.get(id) ?? null)
+  }
+
+  /** Tells which grounds move, in the order of their rows. */
+  ride(rides: number[]) {
+    this.rides = rides
+    for (const layer of this.layers.values()) layer.ride(rides)
   }
 
   get swaying(): SwayPoints[] {

@@ -1,5 +1,6 @@
 import { DoubleSide, FrontSide, ShaderMaterial, Vector2, Vector3, Vector4 } from 'three'
 import type { Species } from '../../api/client'
+import { SLOTS } from './blocks'
 import { LIGHT_GLSL, lightUniforms } from './light'
 import type { SpeciesMeshes } from './species'
 import { SWAY_GLSL } from './sway/glsl'
@@ -19,9 +20,18 @@ vec3 tinted(vec3 albedo, vec2 tint, vec3 own) {
 /** No key colour yet; each material has its own. */
 export const keyUniform = () => ({ uKey: { value: new Vector4(0, 0, 0, 0) } })
 
+/** Which of the moving grounds an instance is on; below zero on one that stays. */
+export const RIDE_GLSL = /* glsl */ `
+attribute float iGround;
+uniform int uRideOf[${SLOTS}];
+int rideOf() {
+  return uRideOf[int(iGround + 0.5)];
+}`
+
 /** Where an instance stands: its base and size, its turn, its tint with height and depth against size, and its colour; and how it is bent. */
 export const INSTANCE_GLSL = /* glsl */ `
 ${SWAY_GLSL}
+${RIDE_GLSL}
 uniform highp sampler2D uTurned;
 uniform int uSlot;
 uniform float uBends;
@@ -43,7 +53,7 @@ vec3 stretched() {
   return vec3(1.0, exp2((iTint.zw * 255.0 - 128.0) / 64.0));
 }
 vec3 inScene(vec3 v) {
-  return turned(v * stretched() * iPlace.w);
+  return carriedWay(turned(v * stretched() * iPlace.w), rideOf());
 }
 /** Where a point of the plant is in the scene. Called first: what follows is bent as it is. */
 vec3 placed(vec3 v) {
@@ -56,10 +66,10 @@ vec3 placed(vec3 v) {
     share_ = limbs ? aFoot.w : clamp(v.y / uTall, 0.0, 1.0);
     p = bent(theta_, share_, limbs ? inScene(aFoot.xyz) : vec3(0.0), inScene(limbs ? aSet : vec3(0.0, uTall, 0.0)), limbs ? inScene(aCurve) : vec3(0.0), p);
   }
-  return iPlace.xyz + p;
+  return carried(iPlace.xyz, rideOf()) + p;
 }
 vec3 faced(vec3 n) {
-  return normalize(bentWay(theta_, share_, turned(n / stretched())));
+  return normalize(bentWay(theta_, share_, carriedWay(turned(n / stretched()), rideOf())));
 }`
 
 /** What a material needs to bend; each has its own answer to the wind. */
@@ -72,6 +82,7 @@ export const swayUniforms = (tall: number) => ({
   uSlot: { value: 0 },
   uBends: { value: 0 },
   uTall: { value: tall },
+  uRideOf: { value: new Int32Array(SLOTS).fill(-1) },
 })
 
 /** How much of its square a fan of blades covers, on the mean of all blades: from the shader below, summed over its pixels. */
@@ -146,6 +157,7 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
       attribute vec4 iTint;
       attribute vec4 iColour;
       ${SWAY_GLSL}
+      ${RIDE_GLSL}
       uniform float uBends;
       uniform vec3 uMean;
       uniform vec3 uBody;
@@ -164,7 +176,9 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
         if (iColour.w * 255.0 >= uShare * uThinned * 256.0) return;
         float tall = exp2((iTint.z * 255.0 - 128.0) / 64.0);
         vec3 p = vec3(0.0, uBody.x * 0.4 * tall * iPlace.w, 0.0);
-        vec3 toPoint = p + iPlace.xyz - cameraPosition;
+        int ride = rideOf();
+        vec3 foot = carried(iPlace.xyz, ride);
+        vec3 toPoint = p + foot - cameraPosition;
         float d = uPerspective > 0.5 ? length(toPoint) : 1.0;
         float px;
         if (uPerspective > 0.5) {
@@ -183,10 +197,10 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
         if (fract(vOwn) > (px / 1.4) * (px / 1.4)) return;
         // What is smaller than this moves by less than a pixel, however it is bent.
         if (uBends > 0.5 && px > ${SWAYS_FROM_PX.toFixed(1)}) {
-          vec2 theta = swayed(iPlace.xyz, iPlace.w, floor(iTint.xy * 255.0 + 0.5));
+          vec2 theta = swayed(foot, iPlace.w, floor(iTint.xy * 255.0 + 0.5), ride);
           p = bent(theta, 0.4, vec3(0.0), vec3(0.0, uBody.x * tall * iPlace.w, 0.0), vec3(0.0), p);
         }
-        p += iPlace.xyz;
+        p += foot;
         gl_PointSize = clamp(px, 1.4, 60.0);
         vPx = uPerspective > 0.5 ? gl_PointSize : 0.0;
         vec3 albedo = tinted(uMean, iTint.xy, iColour.rgb);

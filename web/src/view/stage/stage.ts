@@ -17,7 +17,7 @@ import { drawsInSoftware } from './software'
 import { SwayPass, type SwayPoints } from './sway/pass'
 import { Streamlines } from './streamlines'
 import { placeAt, type Place } from './sway/ways'
-import { setFlow, setMoment, setMoving, type MotionFacts } from './sway/wind'
+import { ridesNow, setFlow, setMoment, setMoving, type MotionFacts } from './sway/wind'
 import { makeSky, makeWater, waterPlane, type WaterPlane } from './surroundings'
 
 export type { CameraPlace } from './cameras'
@@ -180,14 +180,17 @@ export class Stage {
   setWind(wind: MotionFacts | null) {
     this.wind = wind
     const blows = (wind?.moving.blowers.length ?? 0) > 0
+    const rides = wind?.moving.grounds.map((g) => g.ground) ?? []
     const felt = wind?.moving.bodies.some((b) => b.felt) ?? false
     const answers = wind?.layers.flatMap((l) =>
       l.species.flatMap(({ species, sway, push, tall_m, wide_m }) =>
-        sway && (felt || push.load > 0 || (blows && push.blown > 0)) ? [[`${l.id} ${species}`, { sway, push, tall_m, wide_m }] as const] : [],
+        sway && (felt || rides.length > 0 || push.load > 0 || (blows && push.blown > 0)) ? [[`${l.id} ${species}`, { sway, push, tall_m, wide_m }] as const] : [],
       ),
     )
     this.plants.sway(answers ? new Map(answers) : null)
+    this.plants.ride(rides)
     setMoving(wind?.moving ?? null)
+    this.placed.carry(ridesNow)
     this.toMoment()
     this.draw()
   }
@@ -202,6 +205,7 @@ export class Stage {
   private toMoment() {
     if (!this.wind) return
     setMoment(this.wind, this.time)
+    this.placed.carry(ridesNow)
     for (const b of this.wind.moving.bodies) this.bodies.move(b.id, placeAt(b.places as Place[], this.time))
   }
 
@@ -217,7 +221,9 @@ export class Stage {
     this.time = time
     if (!this.wind) return
     this.toMoment()
-    this.frames.again()
+    // What moving grounds carry comes into the picture and leaves it.
+    if (ridesNow.length > 0) this.frames.draw()
+    else this.frames.again()
   }
 
   /** Whether one moment follows another: pictures are rougher then. */
@@ -226,12 +232,17 @@ export class Stage {
   }
 
   /** How the plants of a layer that are drawn as meshes or cards are turned in the last picture, with their places: for checks. */
-  turned(id: string): { place: number[]; tint: number[]; theta: number[] } {
+  turned(id: string): { place: number[]; tint: number[]; theta: number[]; ride: number[] } {
     const of = (name: string, { points, count }: SwayPoints) => Array.from((points.geometry.getAttribute(name).array as Float32Array).subarray(0, count * 4))
     const all = this.plants.swayingOf(id)
     return {
       place: all.flatMap((one) => of('iPlace', one)),
       tint: all.flatMap((one) => of('iTint', one)),
+      // Which moving ground each is on; below zero on what stays.
+      ride: all.flatMap(({ points, count }) => {
+        const { value } = points.material.uniforms.uRideOf as { value: Int32Array }
+        return Array.from((points.geometry.getAttribute('iGround').array as Uint8Array).subarray(0, count), (slot) => value[slot])
+      }),
       theta: all.flatMap((one) => [...this.swayPass.read(this.renderer, one)]),
     }
   }

@@ -8,6 +8,7 @@
 use super::places::Runs;
 use super::{EvenOnMesh, MeshModel};
 use crate::cancel::{CancelToken, Cancelled};
+use crate::document::GroundId;
 use crate::ground::{Frame, Quota};
 use crate::math::hash::{pcg4d, unit};
 use crate::math::mesh_distance::MeshDistance;
@@ -25,6 +26,8 @@ pub struct BodyName {
     pub key: u64,
     /// From the body's own frame to that of its ground.
     pub frame: Frame,
+    /// The ground that carries it.
+    pub carrier: GroundId,
 }
 
 /// A body of a ground, with what its places are found by.
@@ -49,6 +52,12 @@ pub(super) struct Part<'a> {
 }
 
 impl MeshModel {
+    /// The ground that carries a triangle.
+    pub(super) fn carrier_of(&self, face: u32) -> GroundId {
+        let after = self.bodies.partition_point(|b| b.faces.end <= face);
+        self.bodies.get(after).map_or(GroundId::LAND, |b| b.name.carrier)
+    }
+
     /// All of it.
     pub(super) fn whole(&self) -> Part<'_> {
         Part { model: self, runs: &self.runs, body: None }

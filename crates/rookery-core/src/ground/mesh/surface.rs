@@ -2,7 +2,7 @@
 
 use super::{EvenOnMesh, MeshModel};
 use crate::cancel::{CancelToken, Cancelled};
-use crate::document::{Clumps, Pattern};
+use crate::document::{Clumps, GroundId, Pattern};
 use crate::ground::{Footing, PlanBox, Quota, Surface, Visit};
 use crate::math::hash::{pcg4d, unit};
 use crate::math::mesh_distance::closest_on_triangle;
@@ -78,6 +78,10 @@ impl Surface for MeshModel {
 
     fn area_m2(&self) -> f64 {
         self.runs.area_m2
+    }
+
+    fn carrier(&self, spot: &MeshSpot) -> GroundId {
+        self.carrier_of(spot.face)
     }
 
     #[inline]

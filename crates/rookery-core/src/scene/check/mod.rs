@@ -31,7 +31,7 @@ pub use crate::document::Refusal;
 pub(super) use clearance::yields;
 pub(super) use motion::motion;
 pub use motion::{check_frames, check_time};
-pub(super) use moving::{blower, blowers, bodies, body};
+pub(super) use moving::{blower, blowers, bodies, body, grounds};
 pub(super) use paint::{paint, paint_stroke, paint_strokes};
 pub(super) use placed::placed;
 pub use site::outline as check_outline;
@@ -50,7 +50,7 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     name("the scene's name", &document.name)?;
     scene_cap(document)?;
     ground(&document.ground)?;
-    room("grounds", &document.grounds)?;
+    grounds(&document.grounds)?;
     each(&document.grounds, "ground", |g| g.id.0, placed)?;
     room("sheets of water", &document.waters)?;
     each(&document.waters, "sheet of water", |w| w.id.0, water)?;

@@ -1,7 +1,7 @@
 //! What may move by itself, and how.
 
 use super::{FARTHEST_M, Refusal, count, name, within};
-use crate::document::{Blower, Blows, Body, BodyForm, Course, Spot};
+use crate::document::{Blower, Blows, Body, BodyForm, Course, GroundMoves, PlacedGround, Spot};
 
 fn spot(s: &Spot) -> Result<(), Refusal> {
     for v in [s.x_m, s.z_m] {
@@ -20,10 +20,38 @@ fn course(course: &Course) -> Result<(), Refusal> {
     count("nodes of a path", nodes.len(), Course::MOST_NODES)?;
     for n in nodes {
         spot(&n.spot())?;
-        within("a time on its way", n.time_s, 0.0, 3600.0, " s")?;
     }
-    let back = nodes.windows(2).find(|n| n[1].time_s <= n[0].time_s);
-    back.map_or(Ok(()), |n| Err(Refusal::TimeRunsBack { before: n[0].time_s, after: n[1].time_s }))
+    in_order(nodes.iter().map(|n| n.time_s))
+}
+
+/// Times in their order.
+fn in_order(times: impl Iterator<Item = f32>) -> Result<(), Refusal> {
+    let times: Vec<f32> = times.collect();
+    for t in &times {
+        within("a time on its way", *t, 0.0, 3600.0, " s")?;
+    }
+    let back = times.windows(2).find(|t| t[1] <= t[0]);
+    back.map_or(Ok(()), |t| Err(Refusal::TimeRunsBack { before: t[0], after: t[1] }))
+}
+
+pub(in crate::scene) fn moves(m: &GroundMoves) -> Result<(), Refusal> {
+    if m.keys.len() < 2 {
+        return Err(Refusal::FewKeys { keys: m.keys.len() });
+    }
+    count("keys of a moving ground", m.keys.len(), GroundMoves::MOST_KEYS)?;
+    for k in &m.keys {
+        for v in [k.x_m, k.y_m, k.z_m] {
+            within("how far a ground moves", v, -1000.0, 1000.0, " m")?;
+        }
+        within("how far a ground turns", k.turn_deg, -3600.0, 3600.0, " degrees")?;
+    }
+    in_order(m.keys.iter().map(|k| k.time_s))
+}
+
+/// Whether there is room for one more, and for one more that moves.
+pub(in crate::scene) fn grounds(list: &[PlacedGround]) -> Result<(), Refusal> {
+    super::room("grounds", list)?;
+    count("moving grounds", list.iter().filter(|g| g.moves.is_some()).count(), GroundMoves::MOST)
 }
 
 pub(in crate::scene) fn blower(b: &Blower) -> Result<(), Refusal> {
@@ -81,7 +109,7 @@ pub(in crate::scene) fn bodies(list: &[Body]) -> Result<(), Refusal> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::document::{BlowerId, PathNode};
+    use crate::document::{BlowerId, MoveKey, PathNode};
 
     fn along(nodes: Vec<PathNode>) -> Blower {
         Blower {
@@ -113,5 +141,22 @@ mod tests {
         assert!(said(&along(vec![node(0.0, f32::NAN), node(1.0, 0.0)])).contains("a place on its way"));
         let fast = Blower { speed_m_per_s: f32::INFINITY, ..along(vec![node(0.0, 0.0), node(2.0, 9.0)]) };
         assert!(said(&fast).contains("the speed of a blower"));
+    }
+
+    #[test]
+    fn a_ground_that_moves_has_two_keys_and_its_times_run_on() {
+        let key = |time_s: f32, x_m: f32| MoveKey { time_s, x_m, y_m: 0.0, z_m: 0.0, turn_deg: 0.0 };
+        let said = |keys: Vec<MoveKey>| {
+            moves(&GroundMoves { keys }).err().map(|e| e.to_string()).unwrap_or_default()
+        };
+        assert_eq!(said(vec![key(0.0, 0.0), key(2.0, 9.0)]), "");
+        assert!(said(vec![key(0.0, 0.0)]).contains("needs 2 keys; this has 1"));
+        assert!(said(vec![key(2.0, 0.0), key(1.0, 0.0)]).contains("one comes at 1 s, after one at 2 s"));
+        assert!(said(vec![key(0.0, 0.0), key(1.0, 1001.0)]).contains("how far a ground moves"));
+        assert!(said(vec![key(0.0, f32::NAN), key(1.0, 0.0)]).contains("how far a ground moves"));
+        assert!(said(vec![key(0.0, 0.0), key(3601.0, 0.0)]).contains("a time on its way"));
+        assert!(
+            said((0..65_u8).map(|i| key(f32::from(i), 0.0)).collect()).contains("65 keys of a moving ground")
+        );
     }
 }

@@ -1,6 +1,6 @@
 //! Grounds beside the land.
 
-use super::{FARTHEST_M, Refusal, blob, every_stroke, heightmap, name, noise, site, within};
+use super::{FARTHEST_M, Refusal, blob, every_stroke, heightmap, moving, name, noise, site, within};
 use crate::scene::{GroundId, PlacedGround, PlacedSource};
 
 pub(in crate::scene) fn placed(g: &PlacedGround) -> Result<(), Refusal> {
@@ -18,6 +18,7 @@ pub(in crate::scene) fn placed(g: &PlacedGround) -> Result<(), Refusal> {
     if !g.strokes.is_empty() && !g.source.has_plan() {
         return Err(Refusal::NotSculpted { name: g.name.clone() });
     }
+    g.moves.as_ref().map_or(Ok(()), moving::moves)?;
     match &g.source {
         PlacedSource::Mesh(m) => {
             blob(&m.blob)?;

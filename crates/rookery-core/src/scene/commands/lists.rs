@@ -63,7 +63,7 @@ macro_rules! listed {
 }
 
 listed! {
-    PlacedGround, GroundId: "ground" in grounds, |all| check::room("grounds", all), PutGround, RemoveGround, check::placed;
+    PlacedGround, GroundId: "ground" in grounds, check::grounds, PutGround, RemoveGround, check::placed;
     Paint, PaintId: "painting" in paints, |all| check::room("paintings", all), PutPaint, RemovePaint, check::paint;
     GroundPicture, PictureId: "picture" in pictures, |all| check::room("pictures", all), PutPicture, RemovePicture, check::picture;
     WaterPlane, WaterId: "sheet of water" in waters, |all| check::room("sheets of water", all), PutWater, RemoveWater, check::water;

@@ -53,6 +53,7 @@ pub fn needle_arch() -> Document {
             earths: Earths { steep_deg: 46.0, shore: Earth::Rock, shore_m: 2.0, ..Earths::default() },
             strokes: Vec::new(),
             hidden: false,
+            moves: None,
         }],
         waters: Vec::new(),
         species: Vec::new(),

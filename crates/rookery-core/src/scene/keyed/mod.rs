@@ -126,7 +126,8 @@ impl Keyed {
     /// Names what moves by itself: blowers and bodies, where they go and what they meet.
     pub fn moving_key(&self) -> ContentKey {
         let meets = self.flow_key(self.motion.wind.from_deg).to_string();
-        content_key("moving", &(meets, &self.blowers, &self.bodies, &self.motion))
+        let carried: Vec<_> = self.grounds.iter().map(|g| (g.id, g.hidden, &g.moves)).collect();
+        content_key("moving", &(meets, &self.blowers, &self.bodies, carried, &self.motion))
     }
 
     /// Names an obstacle's mesh. Its name and whether it is hidden are not part of it.

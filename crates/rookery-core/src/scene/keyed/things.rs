@@ -152,6 +152,7 @@ impl Things {
             earths,
             strokes,
             hidden: _,
+            moves: _,
         } = &*ground;
         let settings = (EPOCH, source, y_m, scale, upright, earths, d.ground.water_m);
         Some(self.get(Thing::Ground(id), || {

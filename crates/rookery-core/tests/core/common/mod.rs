@@ -100,6 +100,9 @@ pub fn every_command(scene: &Document) -> Vec<Command> {
         change(json!({"of": "layer", "id": 2}), json!({"stance": {"size": {"max": 1.75}}})),
         change(json!({"of": "mask", "layer": 1, "id": mask["id"]}), json!({"response": {"inverted": true}})),
         change(json!({"of": "ground", "id": 1}), json!({"x_m": 170.0})),
+        change(json!({"of": "ground", "id": 1}), json!({"moves": {"keys": [
+            {"time_s": 0.0, "x_m": 0.0, "y_m": 0.0, "z_m": 0.0, "turn_deg": 0.0},
+            {"time_s": 4.0, "x_m": 2.0, "y_m": 0.5, "z_m": -1.0, "turn_deg": 30.0}]}})),
         change(json!({"of": "water", "id": 1}), json!({"height_m": 13.0})),
         change(json!({"of": "zone", "id": item("zones", 0)["id"]}), json!({"name": "Elsewhere"})),
         change(json!({"of": "species", "id": "marram"}), json!({"forms": 3})),

@@ -19,6 +19,11 @@ uniform ivec2 uMany;
 uniform float uNow;
 uniform vec4 uStem;
 uniform float uBlownBy;
+uniform highp sampler2D uRides;
+uniform vec4 uRideBy[4];
+uniform vec4 uRideTurn[4];
+uniform vec4 uRidePull[4];
+uniform vec4 uRideSlope[4];
 float sinTurns(float turns) {
   float u = turns - floor(turns + 0.5);
   if (abs(u) > 0.25) u = sign(u) * 0.5 - u;
@@ -180,7 +185,37 @@ vec2 pressed(vec3 foot, float size, float hz) {
   }
   return lies;
 }
-vec2 swayed(vec3 foot, float size, vec2 own) {
+vec3 carriedWay(vec3 v, int ride) {
+  if (ride < 0) return v;
+  vec2 t = uRideTurn[ride].xy;
+  return vec3(v.x * t.x - v.z * t.y, v.y, v.x * t.y + v.z * t.x);
+}
+vec3 carried(vec3 p, int ride) {
+  if (ride < 0) return p;
+  vec3 about = vec3(uRideTurn[ride].z, 0.0, uRideTurn[ride].w);
+  return about + uRideBy[ride].xyz + carriedWay(p - about, ride);
+}
+vec2 lagging(vec3 foot, float hz, int ride) {
+  float omega = 6.283185307 * hz;
+  float softness = 1.0 / (omega * omega);
+  float behind = 2.0 * uSway.y / omega;
+  float own = sqrt(1.0 - uSway.y * uSway.y);
+  vec3 sum = -(uRidePull[ride].xyz - uRideSlope[ride].xyz * behind) * softness;
+  int past = int(uRideBy[ride].w);
+  for (int i = 0; i < past; i++) {
+    vec4 jump = texelFetch(uRides, ivec2(2 * i, ride), 0);
+    float gone = uSway.y * omega * jump.w;
+    if (gone > 12.000000000) continue;
+    vec3 bends = texelFetch(uRides, ivec2(2 * i + 1, ride), 0).xyz;
+    vec3 from = (jump.xyz - bends * behind) * softness;
+    vec3 sine = (bends * softness + from * (uSway.y * omega)) / (omega * own);
+    float turns = hz * own * jump.w;
+    sum += (from * sinTurns(turns + 0.25) + sine * sinTurns(turns)) * exp(-gone);
+  }
+  vec2 off = foot.xz - uRideTurn[ride].zw - uRideBy[ride].xz;
+  return (sum.xy + vec2(-off.y, off.x) * sum.z) * 1.565999985;
+}
+vec2 swayed(vec3 foot, float size, vec2 own, int ride) {
   vec2 at = foot.xz;
   vec2 way = uFrame.xy;
   float load = uSway.z;
@@ -214,6 +249,7 @@ vec2 swayed(vec3 foot, float size, vec2 own) {
   vec2 push = load * vec2(stirred, uUnrest.y * sum.y);
   push = vec2(push.x * way.x - push.y * way.y, push.x * way.y + push.y * way.x);
   if (uBlownBy > 0.0 && uMany.x > 0) push += blown(vec3(foot.x, foot.y + uUnrest.w, foot.z), hz) * (uBlownBy * stirred);
+  if (ride >= 0) push += lagging(foot, hz, ride) * (1.333333333 / (uStem.x * size));
   float held = 1.0 / pow(1.0 + pow(length(push) / uSway.w, 1.200000048), 0.833333313);
   if (uMany.y == 0) return push * held;
   vec2 lies = pressed(foot, size, hz);

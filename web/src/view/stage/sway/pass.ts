@@ -2,7 +2,7 @@ import {
   BufferAttribute, Camera, FloatType, InstancedBufferGeometry, NearestFilter, Points, RGBAFormat, Scene, ShaderMaterial, WebGLRenderTarget,
   type InstancedBufferAttribute, type WebGLRenderer,
 } from 'three'
-import { swayUniforms } from '../plantMaterials'
+import { RIDE_GLSL, swayUniforms } from '../plantMaterials'
 import { SWAY_GLSL } from './glsl'
 import { SLOTS_ACROSS, windUniforms } from './wind'
 
@@ -14,6 +14,7 @@ export function swayMaterial(): ShaderMaterial {
     depthWrite: false,
     vertexShader: /* glsl */ `
       ${SWAY_GLSL}
+      ${RIDE_GLSL}
       attribute vec4 iPlace;
       attribute vec4 iTint;
       uniform int uSlot;
@@ -24,7 +25,8 @@ export function swayMaterial(): ShaderMaterial {
         vec2 at = vec2(float(slot % ${SLOTS_ACROSS}), float(slot / ${SLOTS_ACROSS})) + 0.5;
         gl_Position = vec4(at / vec2(${SLOTS_ACROSS}.0, uRows) * 2.0 - 1.0, 0.0, 1.0);
         gl_PointSize = 1.0;
-        vTheta = swayed(iPlace.xyz, iPlace.w, floor(iTint.xy * 255.0 + 0.5));
+        int ride = rideOf();
+        vTheta = swayed(carried(iPlace.xyz, ride), iPlace.w, floor(iTint.xy * 255.0 + 0.5), ride);
       }`,
     fragmentShader: /* glsl */ `
       varying vec2 vTheta;
@@ -54,12 +56,13 @@ export class SwayPoints {
   }
 
   /** Takes the columns of the plants themselves. */
-  share(place: InstancedBufferAttribute, tint: InstancedBufferAttribute) {
+  share(place: InstancedBufferAttribute, tint: InstancedBufferAttribute, ground: InstancedBufferAttribute) {
     // Letting go of columns frees them for the plants as well: only when those have let go of them too.
     if (this.points.geometry.getAttribute('iPlace') === place) return
     this.points.geometry.dispose()
     this.points.geometry.setAttribute('iPlace', place)
     this.points.geometry.setAttribute('iTint', tint)
+    this.points.geometry.setAttribute('iGround', ground)
   }
 
   get count() {

@@ -34,3 +34,50 @@ export function wayAt(points: number[][], time: number): [number, number] {
   const u = (time - a[2]) / (b[2] - a[2])
   return [a[0] + (b[0] - a[0]) * u, a[1] + (b[1] - a[1]) * u]
 }
+
+export type Ride = Schemas['Ride']
+
+/** A moving ground at a moment, as in rookery-core/src/motion/riding.rs. */
+export interface RideNow {
+  ground: number
+  /** What it turns about: x and z. */
+  about: [number, number]
+  by: [number, number, number]
+  /** Clockwise, radians. */
+  turn: number
+  /** Its acceleration and that one's change: east, south, clockwise. */
+  pull: [number, number, number]
+  slope: [number, number, number]
+  /** For each key that is past the jump of its acceleration and the seconds since, then the change of its slope and nothing. */
+  swings: number[]
+}
+
+const flat = (v: number[]): [number, number, number] => [v[0], v[2], v[3]]
+const STILL = [0, 0, 0, 0]
+
+/** Where a moving ground is at a time. */
+export function rideAt({ ground, about_m, keys }: Ride, time: number): RideNow {
+  const past = after(keys, time, (k) => k.time_s)
+  const slope = (n: number): number[] => {
+    const [a, b] = [keys[n], keys[n + 1]]
+    return a && b ? b.pull.map((p, c) => (p - a.pull[c]) / (b.time_s - a.time_s)) : STILL
+  }
+  let [at, pull, now]: number[][] = [keys[Math.max(0, past - 1)].at, STILL, STILL]
+  if (past > 0 && past < keys.length) {
+    const [from, to] = [keys[past - 1], keys[past]]
+    const long = to.time_s - from.time_s
+    const b = (time - from.time_s) / long
+    const a = 1 - b
+    at = from.at.map((v, c) => a * v + b * to.at[c] + (((a * a * a - a) * from.pull[c] + (b * b * b - b) * to.pull[c]) * long * long) / 6)
+    pull = from.pull.map((p, c) => a * p + b * to.pull[c])
+    now = slope(past - 1)
+  }
+  const swings: number[] = []
+  for (let n = 0; n < past; n++) {
+    const jump = n === 0 ? keys[n].pull : n + 1 === keys.length ? keys[n].pull.map((p) => -p) : STILL
+    const before = n > 0 ? slope(n - 1) : STILL
+    const bends = slope(n).map((s, c) => s - before[c])
+    swings.push(...flat(jump), time - keys[n].time_s, ...flat(bends), 0)
+  }
+  return { ground, about: about_m as [number, number], by: at.slice(0, 3) as [number, number, number], turn: at[3], pull: flat(pull), slope: flat(now), swings }
+}

@@ -2,7 +2,7 @@ import { expect, test } from 'vitest'
 import { WAVES, setMoment, windUniforms } from './wind'
 
 const wave = { along: 0.01, across: -0.02, hz: 0.37, phase: 0.25, amplitude: 0.2, aside: -0.75, swell_hz: 0.004, swell_phase: 0.1 }
-const facts = { waves: Array.from({ length: WAVES }, () => wave), heading: [0.6, 0.8], size_m: 12, moving: { blowers: [], bodies: [] } } as Parameters<typeof setMoment>[0]
+const facts = { waves: Array.from({ length: WAVES }, () => wave), heading: [0.6, 0.8], size_m: 12, moving: { blowers: [], bodies: [], grounds: [] } } as Parameters<typeof setMoment>[0]
 
 test('an hour on phases are as exact as at the start', () => {
   for (const time of [0, 3600.5]) {

@@ -2,7 +2,7 @@ import { Data3DTexture, DataTexture, FloatType, NearestFilter, RGBAFormat, RGFor
 import type { FlowBuffer } from '../../../api/buffers'
 import type { Schemas } from '../../../api/client'
 
-import { placeAt, wayAt, type Place } from './ways'
+import { placeAt, rideAt, wayAt, type Place, type RideNow } from './ways'
 
 export type MotionFacts = Schemas['MotionFacts']
 export type Moving = Schemas['Moving']
@@ -24,8 +24,12 @@ const PAST_STEP_S = 0.1
 /** Points of a body's way at most, as in rookery-core/src/motion/pressing.rs. */
 const POINTS = 256
 
-function rows(width: number): DataTexture {
-  const texture = new DataTexture(new Float32Array(width * MOVERS * 4), width, MOVERS, RGBAFormat, FloatType)
+/** Moving grounds of a scene at most, and keys of each, as in rookery-core/src/document/moving.rs. */
+const RIDES = 4
+const KEYS = 64
+
+function rows(width: number, high = MOVERS): DataTexture {
+  const texture = new DataTexture(new Float32Array(width * high * 4), width, high, RGBAFormat, FloatType)
   texture.minFilter = texture.magFilter = NearestFilter
   return texture
 }
@@ -48,7 +52,15 @@ export const windUniforms = {
   uBodiesIn: { value: Array.from({ length: MOVERS }, () => new Vector4()) },
   uMany: { value: new Int32Array(2) },
   uNow: { value: 0 },
+  uRides: { value: rows(2 * KEYS, RIDES) },
+  uRideBy: { value: Array.from({ length: RIDES }, () => new Vector4()) },
+  uRideTurn: { value: Array.from({ length: RIDES }, () => new Vector4(1, 0, 0, 0)) },
+  uRidePull: { value: Array.from({ length: RIDES }, () => new Vector4()) },
+  uRideSlope: { value: Array.from({ length: RIDES }, () => new Vector4()) },
 }
+
+/** The moving grounds at the moment that is shown, in the order of their rows. */
+export let ridesNow: RideNow[] = []
 
 /** Sets what moves by itself; nothing when null. */
 export function setMoving(moving: Moving | null) {
@@ -61,11 +73,27 @@ export function setMoving(moving: Moving | null) {
     ;(tracks.image.data as Float32Array).set(body.points.flat(), n * POINTS * 4)
   }
   tracks.needsUpdate = true
+  ridesNow = []
+}
+
+/** Moves the grounds that move to a moment. */
+function setRides(grounds: Moving['grounds'], time: number) {
+  ridesNow = grounds.slice(0, RIDES).map((g) => rideAt(g, time))
+  const { uRides, uRideBy, uRideTurn, uRidePull, uRideSlope } = windUniforms
+  for (const [n, r] of ridesNow.entries()) {
+    uRideBy.value[n].set(...r.by, r.swings.length / 8)
+    uRideTurn.value[n].set(Math.cos(r.turn), Math.sin(r.turn), ...r.about)
+    uRidePull.value[n].set(...r.pull, 0)
+    uRideSlope.value[n].set(...r.slope, 0)
+    ;(uRides.value.image.data as Float32Array).set(r.swings, n * 2 * KEYS * 4)
+  }
+  if (ridesNow.length > 0) uRides.value.needsUpdate = true
 }
 
 /** Moves all that moves by itself to a moment. */
-function setMovers({ blowers, bodies }: Moving, time: number) {
+function setMovers({ blowers, bodies, grounds }: Moving, time: number) {
   windUniforms.uNow.value = time
+  setRides(grounds, time)
   const blown = windUniforms.uBlown.value
   for (const [n, b] of blowers.entries()) {
     const data = (blown.image.data as Float32Array).subarray(n * PAST * 4, (n + 1) * PAST * 4)
