@@ -8,9 +8,11 @@ use rookery_core::ground::{
     AnyGround, GroundModel, MeshGroundError, MeshModel, MeshStanding, Terrain, TerrainError, noise_terrain,
     obstacle,
 };
+use rookery_core::motion::fitted;
 use rookery_core::nursery::Mesh;
 use rookery_core::scene::{
-    BlobId, Document, GroundSource, HeightmapGround, Obstacle, PlacedGround, PlacedSource, Shape,
+    BlobId, Body, BodyForm, Document, GroundSource, HeightmapGround, Obstacle, PlacedGround, PlacedSource,
+    Shape,
 };
 use thiserror::Error;
 
@@ -167,4 +169,22 @@ pub fn obstacle_mesh(
     let bytes = file(blob).ok_or_else(missing)?;
     let read = read_mesh(&bytes).map_err(|why| GroundError::BadMesh { name: name.clone(), why })?;
     Ok(obstacle::mesh(&obstacle, land, Some(&placed_mesh(&read, placing))))
+}
+
+/// The mesh of a body that comes from a file, about its own middle and as large as it is; none for other bodies. `file` gives the bytes of
+/// a file by its hash, or none when it is not there.
+///
+/// # Errors
+/// When its file is missing or unreadable, or has no extent.
+pub fn body_from_file(
+    body: &Body,
+    file: impl FnOnce(&BlobId) -> Option<Vec<u8>>,
+) -> Result<Option<Mesh>, GroundError> {
+    let BodyForm::Mesh { blob, name, placing, size_m } = &body.form else { return Ok(None) };
+    let missing = || GroundError::MissingFile { name: name.clone(), id: blob.clone() };
+    let bytes = file(blob).ok_or_else(missing)?;
+    let bad = |why| GroundError::BadMesh { name: name.clone(), why };
+    let read = read_mesh(&bytes).map_err(bad)?;
+    let fitted = fitted(&placed_mesh(&read, placing), *size_m);
+    fitted.map(Some).ok_or_else(|| bad(MeshError::Empty))
 }

@@ -15,7 +15,7 @@ pub mod picture;
 pub mod table;
 pub mod view;
 
-pub use ground::{GroundError, ground_model, obstacle_mesh, placed_model};
+pub use ground::{GroundError, body_from_file, ground_model, obstacle_mesh, placed_model};
 
 use rookery_core::{
     motion::MotionFacts,

@@ -14,9 +14,10 @@ use choice::{Step, choose};
 use glam::Vec3;
 use rayon::prelude::*;
 use rookery_core::math::limb::Turn;
-use rookery_core::motion::{MotionFacts, Now};
+use rookery_core::motion::{MotionFacts, Now, SpeciesMotion};
 use rookery_core::nursery::{Hung, Mesh, Pose};
 use rookery_core::scene::{Document, Shot};
+use std::borrow::Cow;
 use std::collections::BTreeSet;
 
 /// How far off a part of a plant may be on the picture, pixels: the first with which the shapes stay below the ceiling.
@@ -78,17 +79,20 @@ impl Eye {
 /// A form that bends.
 struct Form {
     mesh: Mesh,
+    /// What blows through its leaves; none where it has none that flutter.
+    blown: Option<SpeciesMotion>,
     marks: Vec<Hung>,
     tall: f32,
     reach: f32,
 }
 
 impl Form {
-    /// A form, and the height of its species, metres.
-    pub fn new(mesh: Mesh, tall: f32) -> Self {
+    /// A form, the height of its species, metres, and what blows on it.
+    pub fn new(mesh: Mesh, tall: f32, blown: Option<SpeciesMotion>) -> Self {
+        let blown = blown.filter(|_| !mesh.shares.flaps.is_empty());
         let marks = mesh.telling(tall);
         let reach = mesh.positions.iter().map(|p| p.length()).fold(tall, f32::max);
-        Self { mesh, marks, tall, reach }
+        Self { mesh, blown, marks, tall, reach }
     }
 }
 
@@ -148,7 +152,7 @@ fn settle(forms: &[Form], plants: &[Swaying], moment: &Moment) -> (Vec<Stands>, 
             .map(|(i, p)| choose(&forms[p.form], i, p, &moment.eye, px))
             .collect();
         let keys: BTreeSet<Key> = chosen.iter().filter_map(|(key, _)| *key).collect();
-        let triangles: usize = keys.iter().map(|k| of_key(forms, plants, k).0.triangles()).sum();
+        let triangles: usize = keys.iter().map(|k| of_key(forms, plants, k).0.mesh.triangles()).sum();
         if triangles <= MOST_TRIANGLES || px == f32::INFINITY {
             break (chosen, Vec::from_iter(keys), px);
         }
@@ -156,8 +160,10 @@ fn settle(forms: &[Form], plants: &[Swaying], moment: &Moment) -> (Vec<Stands>, 
     let shapes: Vec<Shape> = keys
         .par_iter()
         .map(|key| {
-            let (mesh, pose, turn, tall) = of_key(forms, plants, key);
-            let mesh = mesh.turned(&pose, &turn, tall);
+            let (form, pose, turn) = of_key(forms, plants, key);
+            let leaves = |s| form.mesh.fluttering(&MotionFacts::flutter(s, turn.angle, moment.time_s));
+            let mesh = form.blown.as_ref().map_or(Cow::Borrowed(&form.mesh), |s| Cow::Owned(leaves(s)));
+            let mesh = mesh.turned(&pose, &turn, form.tall);
             let bvh = MeshBvh::quick(&mesh);
             (mesh, bvh)
         })
@@ -178,16 +184,14 @@ fn settle(forms: &[Form], plants: &[Swaying], moment: &Moment) -> (Vec<Stands>, 
 }
 
 /// What a shape is made of.
-fn of_key<'a>(forms: &'a [Form], plants: &[Swaying], key: &Key) -> (&'a Mesh, Pose, Turn, f32) {
+fn of_key<'a>(forms: &'a [Form], plants: &[Swaying], key: &Key) -> (&'a Form, Pose, Turn) {
     match *key {
         Key::Bank(form, steps, way, rise, amount) => {
-            let form = &forms[form];
-            let turn = Step { steps, way, rise, amount }.turn();
-            (&form.mesh, Pose::AS_MADE, turn, form.tall)
+            (&forms[form], Pose::AS_MADE, Step { steps, way, rise, amount }.turn())
         }
         Key::Own(plant) => {
             let p = &plants[plant];
-            (&forms[p.form].mesh, p.pose, p.turn, forms[p.form].tall)
+            (&forms[p.form], p.pose, p.turn)
         }
     }
 }

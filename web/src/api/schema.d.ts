@@ -1435,6 +1435,20 @@ export interface components {
              * @description Across.
              */
             size_m: number;
+        } | {
+            /** @description The file itself. */
+            blob: components["schemas"]["BlobId"];
+            /** @enum {string} */
+            kind: "mesh";
+            /** @description What the file was called. */
+            name: string;
+            /** @description How it is read. */
+            placing: components["schemas"]["MeshPlacing"];
+            /**
+             * Format: float
+             * @description Its largest extent, whatever the file's unit.
+             */
+            size_m: number;
         };
         /**
          * Format: int32
@@ -5690,6 +5704,11 @@ export interface components {
              * @description Turn of the tip by 1 m/s of a blower, radians.
              */
             blown: number;
+            /**
+             * Format: float
+             * @description Share of the most that leaves flutter for each radian that the tip is turned: all of it in a mean wind of 6 m/s.
+             */
+            flutter?: number;
             /**
              * Format: float
              * @description Turn of the tip by the mean wind before it is held back, radians.

@@ -3,7 +3,7 @@ import type { Layer, Mask, Schemas } from '../api/client'
 import type { Painting } from '../sheet/masks/painting'
 import type { Sculpting } from '../site/sculpting'
 import type { Way } from '../view/ways'
-import type { MoverKind } from '../motion/movers/movers'
+import type { BodyForm, MoverKind } from '../motion/movers/movers'
 
 /** Whether time counts at a station: the wind blows in the view, and there is a timeline. Elsewhere plants stand at rest, to be worked on. */
 export const inTime = (station: Station) => station === 'motion' || station === 'shots'
@@ -26,6 +26,7 @@ export type Drawing =
   | { what: 'outline'; kind: Schemas['OutlineKind'] }
   | { what: 'obstacle'; kind: Schemas['Shape']['kind']; shape?: Schemas['Shape']; name?: string }
   | { what: 'mover'; kind: MoverKind }
+  | { what: 'mover'; kind: 'mesh'; form: BodyForm }
   | { what: 'course'; of: 'blower' | 'body'; id: number }
 export type Theme = 'chalk' | 'dusk'
 

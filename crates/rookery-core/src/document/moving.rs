@@ -1,5 +1,6 @@
 //! What moves by itself in a scene: blowers that stir the air about them, and bodies that press through what grows.
 
+use super::{BlobId, MeshPlacing};
 use serde::{Deserialize, Serialize};
 
 #[cfg(feature = "openapi")]
@@ -186,6 +187,17 @@ pub enum BodyForm {
         /// Which individual, 0 to 5.
         form: u16,
     },
+    /// A mesh from an uploaded file.
+    Mesh {
+        /// The file itself.
+        blob: BlobId,
+        /// What the file was called.
+        name: String,
+        /// How it is read.
+        placing: MeshPlacing,
+        /// Its largest extent, whatever the file's unit.
+        size_m: f32,
+    },
 }
 
 impl BodyForm {
@@ -193,7 +205,7 @@ impl BodyForm {
     pub fn radius_m(&self) -> f32 {
         match self {
             Self::Ball { radius_m } | Self::Buoy { radius_m } | Self::Barrel { radius_m, .. } => *radius_m,
-            Self::Boulder { size_m, .. } => 0.5 * size_m,
+            Self::Boulder { size_m, .. } | Self::Mesh { size_m, .. } => 0.5 * size_m,
         }
     }
 

@@ -1,5 +1,6 @@
 //! How a bent stem lies: turned more and more from foot to tip, and no longer or shorter than it is at rest.
 
+use crate::math::flap::Flap;
 use crate::math::sine::{cos_turns, sin_turns};
 use glam::{Quat, Vec3};
 use std::f32::consts::TAU;
@@ -28,6 +29,8 @@ pub struct Shares {
     pub limb: Vec<u16>,
     /// Of each vertex: where along it, 0 at its foot to 1 at its tip; 0 does not move.
     pub share: Vec<f32>,
+    /// Of each vertex: how it turns with its leaf; empty where no leaf does.
+    pub flaps: Vec<Flap>,
 }
 
 /// How far the tip of a limb is turned, and about which axis.

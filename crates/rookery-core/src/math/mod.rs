@@ -2,6 +2,7 @@
 
 pub mod bearing;
 pub mod distance_transform;
+pub mod flap;
 mod grouped;
 pub mod hash;
 pub mod limb;

@@ -4,6 +4,7 @@ use super::notes::{MotionNote, notes};
 use super::{Beaufort, Canopy, Gusts, Moving, Now, Profile, Push, Stands, Sway, Wave, beaufort};
 use crate::air::Flow;
 use crate::document::{BlowerId, BodyId, Document, Layer, LayerId, SpeciesId};
+use crate::nursery::{FLUTTER_RAD, Flutter, flutter_turns};
 use crate::planting::Plant;
 use glam::Vec3;
 use rayon::prelude::*;
@@ -277,6 +278,17 @@ impl MotionFacts {
         let met = stands.foot + Vec3::Y * s.push.met_m;
         stands.local = self.flow.as_ref().filter(|_| s.push.load > 0.0).map(|f| f.at(met));
         sway.turned(now, &s.push, &stands)
+    }
+
+    /// How a species of a layer answers the wind, by its place in the mix.
+    pub fn species_motion(&self, layer: LayerId, species: u8) -> Option<&SpeciesMotion> {
+        self.layers.iter().find(|l| l.id == layer)?.species.get(usize::from(species))
+    }
+
+    /// How the leaves of a species flutter at a moment while its tip is turned so far, radians.
+    pub fn flutter(species: &SpeciesMotion, turned: f32, time_s: f64) -> Flutter {
+        let most_rad = FLUTTER_RAD * (species.push.flutter * turned).min(1.0);
+        Flutter { most_rad, turns: flutter_turns(time_s) }
     }
 
     /// A plant of a species over level ground.

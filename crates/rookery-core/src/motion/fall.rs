@@ -6,7 +6,6 @@ use super::course::{Place, place_at};
 use super::gusts::Gusts;
 use super::moving::lowest;
 use super::profile::{Canopy, Profile};
-use super::shape::body_mesh;
 use crate::cancel::{CancelToken, Cancelled};
 use crate::document::{Body, BodyForm, Document, Loose, WaterPlane};
 use crate::ground::Terrain;
@@ -14,6 +13,7 @@ use crate::nursery::Mesh;
 use glam::{Vec3, vec3};
 use rapier3d::parry::utils::Array2;
 use rapier3d::prelude::*;
+use std::sync::Arc;
 
 /// Steps a second.
 const STEPS_A_S: u32 = 240;
@@ -30,6 +30,8 @@ const BARE: f32 = 0.01;
 /// kg/m3.
 const WATER: f32 = 1000.0;
 const AIR: f32 = 1.2;
+/// A body is no thinner than this share of its extent.
+const THINNEST: f32 = 0.01;
 /// Drag of a round thing against its face, from memory.
 const DRAG: f32 = 0.5;
 
@@ -38,6 +40,8 @@ pub(super) struct Around<'a> {
     pub document: &'a Document,
     pub land: Option<&'a Terrain>,
     pub solids: &'a [&'a Mesh],
+    /// What bodies look like, in their order.
+    pub shapes: &'a [Arc<Mesh>],
 }
 
 /// A body that is let go.
@@ -74,7 +78,7 @@ impl Around<'_> {
                 let at = place_at(&ways[nth], f64::from(start));
                 let held =
                     RigidBodyBuilder::kinematic_position_based().pose(Pose::from_parts(at.at_m, at.turn));
-                (nth, world.insert(held, collider(&b.form).friction(1.0)).0)
+                (nth, world.insert(held, collider(&b.form, &self.shapes[nth]).friction(1.0)).0)
             })
             .collect();
         let steps = ((end - start).max(0.0) * STEPS_A_S as f32).ceil() as u32;
@@ -88,7 +92,7 @@ impl Around<'_> {
             let time = f64::from(start) + f64::from(step) / f64::from(STEPS_A_S);
             for one in &mut loose {
                 if one.handle.is_none() && time >= f64::from(one.loose.at_s) {
-                    one.handle = Some(let_go(&mut world, one, &ways[one.nth]));
+                    one.handle = Some(let_go(&mut world, one, &self.shapes[one.nth], &ways[one.nth]));
                     let last = ways[one.nth][ways[one.nth].len() - 1];
                     let at_s = time as f32;
                     if at_s > last.time_s {
@@ -223,17 +227,24 @@ impl Around<'_> {
 }
 
 /// What a body is to the others. Its surface decides alone how it bounces and holds.
-fn collider(form: &BodyForm) -> ColliderBuilder {
+fn collider(form: &BodyForm, mesh: &Mesh) -> ColliderBuilder {
     let shape = match form {
         BodyForm::Ball { radius_m } | BodyForm::Buoy { radius_m } => ColliderBuilder::ball(*radius_m),
         BodyForm::Barrel { radius_m, length_m } => {
             let lying = Pose::from_parts(Vec3::ZERO, Rotation::from_rotation_z(std::f32::consts::FRAC_PI_2));
             ColliderBuilder::cylinder(0.5 * length_m, *radius_m).position(lying)
         }
-        BodyForm::Boulder { size_m, .. } => {
-            let mesh = body_mesh(form);
-            ColliderBuilder::convex_hull(&mesh.positions)
-                .unwrap_or_else(|| ColliderBuilder::ball(0.5 * size_m))
+        BodyForm::Boulder { size_m, .. } | BodyForm::Mesh { size_m, .. } => {
+            let (low, high) = mesh.bounds();
+            let half = (high - low) * 0.5;
+            // A hull without a volume has no weight: a plate or a rod is a thin block.
+            let least = half.max_element() * THINNEST;
+            if half.min_element() < least {
+                ColliderBuilder::cuboid(half.x.max(least), half.y.max(least), half.z.max(least))
+            } else {
+                let hull = ColliderBuilder::convex_hull(&mesh.positions);
+                hull.unwrap_or_else(|| ColliderBuilder::ball(0.5 * size_m))
+            }
         }
     };
     shape
@@ -242,7 +253,12 @@ fn collider(form: &BodyForm) -> ColliderBuilder {
 }
 
 /// Puts a body in where its way ends, as fast as it went there and as it is pushed.
-fn let_go(world: &mut PhysicsWorld, one: &Let, way: &[Place]) -> (RigidBodyHandle, ColliderHandle) {
+fn let_go(
+    world: &mut PhysicsWorld,
+    one: &Let,
+    mesh: &Mesh,
+    way: &[Place],
+) -> (RigidBodyHandle, ColliderHandle) {
     let last = way[way.len() - 1];
     let led = way.len().checked_sub(2).map(|i| way[i]).filter(|_| last.time_s >= one.loose.at_s);
     let went = led.map_or(Vec3::ZERO, |p| (last.at_m - p.at_m) / (last.time_s - p.time_s));
@@ -254,7 +270,7 @@ fn let_go(world: &mut PhysicsWorld, one: &Let, way: &[Place]) -> (RigidBodyHandl
         .angvel(rolled + Vec3::from(one.loose.spin_rad_per_s))
         .ccd_enabled(true);
     let loose = one.loose;
-    let surface = collider(&one.body.form)
+    let surface = collider(&one.body.form, mesh)
         .density(loose.density_kg_per_m3)
         .friction(loose.friction)
         .restitution(loose.bounce);

@@ -9,6 +9,7 @@ use crate::air::LEVELS;
 use crate::document::{Blower, Body, GroundMoves};
 use crate::math::limb::GAUSS;
 use crate::math::sine::SINE;
+use crate::nursery::FLUTTER_RAD;
 
 /// The part of a vertex shader that bends plants, as text: a sine of turns, what a plant is turned by (`swayed`), and where a point that
 /// hangs on a limb comes to (`bent`). Names of uniforms: `uWaves` and `uSwells` hold the waves at a moment, `uFrame` where the wind blows
@@ -19,6 +20,7 @@ use crate::math::sine::SINE;
 /// `uTracks` the way of each body, a row each, `uBodies` how far to either side it presses, how many points its way has and where it is,
 /// `uBodiesIn` what its way lies in; `uMany` how many blowers and bodies there are, `uNow` the time in seconds. `uStem` is a plant's height and
 /// half of its width at full size, how far it is turned under a body and the share of it that it keeps, `uBlownBy` its turn by 1 m/s of a blower.
+/// `uFlutter` is how far its leaves flutter for each radian that its tip is turned, `uFlutterTurns` how far each kind of leaf has turned to and fro.
 /// Of each ground that moves, a row of `uRides` holds the changes at its keys (seconds since and the jump of its acceleration, then the change of
 /// its slope: east, south, clockwise), `uRideBy` how far it is moved and how many keys are past, `uRideTurn` cosine and sine of its turn and what
 /// it turns about, `uRidePull` and `uRideSlope` its acceleration and that one's change; a `ride` below zero is a ground that stays.
@@ -33,6 +35,7 @@ pub fn glsl() -> String {
     let [aside, swing, up_to, spread] =
         [TURNS_ASIDE, 1.0 / (TAPS_A_SWING * PAST_STEP_S as f32), PRESSES_UP_TO, SPREAD_SHARE].map(rounded);
     let taps_a_swing = rounded(TAPS_A_SWING);
+    let flutter = rounded(FLUTTER_RAD);
     let (rides, faded, tip) = (GroundMoves::MOST, rounded(FADED), rounded(TIP));
     format!(
         r"uniform vec4 uWaves[{WAVES}];
@@ -54,6 +57,8 @@ uniform ivec2 uMany;
 uniform float uNow;
 uniform vec4 uStem;
 uniform float uBlownBy;
+uniform float uFlutter;
+uniform vec4 uFlutterTurns;
 uniform highp sampler2D uRides;
 uniform vec4 uRideBy[{rides}];
 uniform vec4 uRideTurn[{rides}];
@@ -219,6 +224,10 @@ vec2 pressed(vec3 foot, float size, float hz) {{
     if (open) lies = laid(lies, from, least2, nearest, aside, way, bottom, 1e9, nth, reach, foot, tall, hz);
   }}
   return lies;
+}}
+float fluttering(float theta, float phase) {{
+  float turns = phase < 1.0 ? uFlutterTurns.x : phase < 2.0 ? uFlutterTurns.y : phase < 3.0 ? uFlutterTurns.z : uFlutterTurns.w;
+  return {flutter} * min(1.0, uFlutter * theta) * sinTurns(turns + phase);
 }}
 vec3 carriedWay(vec3 v, int ride) {{
   if (ride < 0) return v;

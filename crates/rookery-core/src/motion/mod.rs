@@ -29,10 +29,10 @@ pub use facts::{
 };
 pub use glsl::glsl;
 pub use gusts::{Gusts, GustsNow, WAVES, Wave};
-pub use moving::{Moving, Now};
+pub use moving::{BodyMeshes, Moving, Now};
 pub use notes::MotionNote;
 pub use pressing::{BodyNow, BodyTrack, MOST_POINTS};
 pub use profile::{Canopy, Profile};
 pub use response::{MOST_TILT, Push, Stands, Sway};
 pub use riding::{Ride, RideKey, RideNow};
-pub use shape::body_mesh;
+pub use shape::{body_mesh, fitted};

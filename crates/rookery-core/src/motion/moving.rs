@@ -8,12 +8,14 @@ use super::pressing::{BodyNow, BodyTrack};
 use super::riding::{Ride, RideKey, RideNow};
 use super::shape::body_mesh;
 use crate::cancel::{CancelToken, Cancelled};
-use crate::document::{Body, Document, GroundId};
+use crate::document::{Body, BodyId, Document, GroundId};
 use crate::ground::Terrain;
 use crate::nursery::Mesh;
 use glam::Vec3;
 use pulp::Arch;
 use serde::Serialize;
+use std::collections::BTreeMap;
+use std::sync::Arc;
 
 /// Longest pieces of ways, metres.
 const BLOWER_STEP_M: f32 = 1.0;
@@ -33,8 +35,11 @@ pub struct Moving {
     pub grounds: Vec<Ride>,
 }
 
+/// The meshes of bodies that come from files, each about its own middle and as large as it is.
+pub type BodyMeshes = BTreeMap<BodyId, Mesh>;
+
 impl Moving {
-    /// What moves in a scene over its land, among the grounds beside it and its obstacles.
+    /// What moves in a scene over its land, among the grounds beside it and its obstacles. A body from a file is a ball.
     ///
     /// # Errors
     /// When it was stopped.
@@ -44,22 +49,40 @@ impl Moving {
         solids: &[&Mesh],
         cancel: &CancelToken,
     ) -> Result<Self, Cancelled> {
-        let middle = |b: &Body| -body_mesh(&b.form).bounds().0.y;
-        let ways = document.bodies.iter().map(|b| places(&b.course, land, middle(b), BODY_STEP_M));
+        Self::with_meshes(document, land, solids, &BodyMeshes::new(), cancel)
+    }
+
+    /// The same with the meshes of bodies that come from files.
+    ///
+    /// # Errors
+    /// When it was stopped.
+    pub fn with_meshes(
+        document: &Document,
+        land: Option<&Terrain>,
+        solids: &[&Mesh],
+        meshes: &BodyMeshes,
+        cancel: &CancelToken,
+    ) -> Result<Self, Cancelled> {
+        let mesh = |b: &Body| meshes.get(&b.id).cloned().unwrap_or_else(|| body_mesh(&b.form));
+        let shapes: Vec<Arc<Mesh>> = document.bodies.iter().map(|b| Arc::new(mesh(b))).collect();
+        let middle = |mesh: &Mesh| -mesh.bounds().0.y;
+        let each = document.bodies.iter().zip(&shapes);
+        let ways = each.map(|(b, mesh)| places(&b.course, land, middle(mesh), BODY_STEP_M));
         let mut ways: Vec<Vec<Place>> = ways.collect();
-        Around { document, land, solids }.go_on(&mut ways, cancel)?;
+        Around { document, land, solids, shapes: &shapes }.go_on(&mut ways, cancel)?;
         let blowers = document.blowers.iter().filter(|b| b.enabled && b.speed_m_per_s > 0.0);
-        let bodies = document.bodies.iter().zip(ways).filter(|(b, _)| !b.hidden);
+        let bodies = document.bodies.iter().zip(ways).zip(shapes).filter(|((b, _), _)| !b.hidden);
         Ok(Self {
             grounds: document.grounds.iter().filter(|g| !g.hidden).filter_map(Ride::new).collect(),
             blowers: blowers
                 .map(|b| BlowerTrack::new(b, places(&b.course, land, 0.0, BLOWER_STEP_M)))
                 .collect(),
             bodies: bodies
-                .map(|(b, way)| {
+                .map(|((b, way), mesh)| {
                     let leaves_s = way.iter().find(|p| off(land, solids, p)).map(|p| p.time_s);
                     let begins_inside = solids.iter().any(|m| inside(m, way[0].at_m));
-                    BodyTrack { leaves_s, begins_inside, ..BodyTrack::new(b, middle(b), way) }
+                    let track = BodyTrack::new(b, middle(&mesh), way);
+                    BodyTrack { leaves_s, begins_inside, mesh, ..track }
                 })
                 .collect(),
         })
@@ -71,7 +94,7 @@ impl Moving {
             self.bodies.iter().filter_map(|t| Some((t, document.bodies.iter().find(|b| b.id == t.id)?)));
         let placed = named.map(|(track, body)| {
             let Place { at_m, turn, .. } = place_at(&track.places, 0.0);
-            let mut mesh = body_mesh(&body.form);
+            let mut mesh = Mesh::clone(&track.mesh);
             mesh.positions.iter_mut().for_each(|p| *p = at_m + turn * *p);
             mesh.normals.iter_mut().for_each(|n| *n = turn * *n);
             (body.name.clone(), mesh)
@@ -82,7 +105,9 @@ impl Moving {
     /// How much memory it takes.
     pub fn bytes(&self) -> usize {
         let ways = self.blowers.iter().map(|b| &b.places).chain(self.bodies.iter().map(|b| &b.places));
-        let points = self.bodies.iter().map(|b| b.points.len() * size_of::<[f32; 4]>());
+        let points = self.bodies.iter().map(|b| {
+            b.points.len() * size_of::<[f32; 4]>() + b.mesh.positions.len() * 36 + b.mesh.indices.len() * 4
+        });
         let keys = self.grounds.iter().map(|g| g.keys.len() * size_of::<RideKey>());
         ways.map(|w| w.len() * size_of::<Place>()).chain(points).chain(keys).sum::<usize>()
             + size_of::<Self>()

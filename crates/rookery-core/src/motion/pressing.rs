@@ -9,8 +9,10 @@ use super::course::Place;
 use super::response::Sway;
 use crate::document::{Body, BodyId};
 use crate::math::sine::{cos_turns, sin_turns};
+use crate::nursery::Mesh;
 use glam::{Vec2, Vec3, vec2};
 use serde::Serialize;
+use std::sync::Arc;
 
 /// Points of a body's way that plants look at, at most: a row of a picture in the view.
 pub const MOST_POINTS: usize = 256;
@@ -44,6 +46,9 @@ pub struct BodyTrack {
     pub leaves_s: Option<f32>,
     /// Whether it begins inside something that stands there.
     pub begins_inside: bool,
+    /// What it looks like, about its own middle.
+    #[serde(skip)]
+    pub mesh: Arc<Mesh>,
 }
 
 /// A body at a moment.
@@ -82,8 +87,19 @@ impl BodyTrack {
             [b[0].min(p[0]), b[1].min(p[1]), b[2].max(p[0]), b[3].max(p[1])]
         });
         let press_m = b.form.press_m();
-        let (leaves_s, begins_inside) = (None, false);
-        Self { id: b.id, press_m, below_m, felt: b.felt, places, points, bounds, leaves_s, begins_inside }
+        let (leaves_s, begins_inside, mesh) = (None, false, Arc::default());
+        Self {
+            id: b.id,
+            press_m,
+            below_m,
+            felt: b.felt,
+            places,
+            points,
+            bounds,
+            leaves_s,
+            begins_inside,
+            mesh,
+        }
     }
 
     /// Whether it ever comes so near to a plant that it touches it.

@@ -62,7 +62,13 @@ pub struct Push {
     pub power: f32,
     /// Turn of the tip by 1 m/s of a blower, radians.
     pub blown: f32,
+    /// Share of the most that leaves flutter for each radian that the tip is turned: all of it in a mean wind of 6 m/s.
+    #[serde(default)]
+    pub flutter: f32,
 }
+
+/// Mean speed in which leaves flutter as far as they do, m/s: by eye.
+const FLUTTERS_AT_M_PER_S: f32 = 6.0;
 
 /// A plant as the wind meets it.
 #[derive(Clone, Copy, Debug)]
@@ -145,15 +151,23 @@ impl Sway {
         let power = 2.0 + self.streamlining;
         // The slope at the tip of a beam is 4/3 of its deflection against its length.
         let turn_in = |speed: f32| 4.0 / 3.0 * self.lean * libm::powf(speed / 10.0, power);
+        let load = turn_in(speed);
+        let full = speed / FLUTTERS_AT_M_PER_S;
         Push {
             speed_m_per_s: speed,
-            load: turn_in(speed),
+            flutter: if load > 0.0 { full * full / (load * self.held(load)) } else { 0.0 },
+            load,
             blown: turn_in(share),
             unrest: power * strength,
             aside: strength,
             met_m: height_m * MET_AT,
             power,
         }
+    }
+
+    /// Share of a load, radians, that turns a tip: it is held back the more the further it is turned.
+    fn held(&self, load: f32) -> f32 {
+        power(1.0 + power(load / self.most_rad, SOFT), -1.0 / SOFT)
     }
 
     /// Where the tip of a plant is turned, radians towards x and z.
@@ -195,8 +209,7 @@ impl Sway {
             // The slope at the tip of a beam is 4/3 of its deflection against its length.
             pushed += ride.lags(hz, self.damping, foot) * (4.0 / 3.0 / stands.height_m);
         }
-        let held = power(1.0 + power(pushed.length() / self.most_rad, SOFT), -1.0 / SOFT);
-        let sways = pushed * held;
+        let sways = pushed * self.held(pushed.length());
         if now.bodies.is_empty() {
             return sways.into();
         }

@@ -16,9 +16,25 @@ const IRON: Vec3 = vec3(0.09, 0.085, 0.08);
 /// Sides of what is turned.
 const SIDES: usize = 48;
 
-/// The mesh of a body, metres, its middle at the origin.
+/// A mesh as a body: its middle at the origin, its largest extent as given, metres. None where it is a point.
+pub fn fitted(mesh: &Mesh, size_m: f32) -> Option<Mesh> {
+    let (low, high) = mesh.bounds();
+    let most = (high - low).max_element();
+    let known = mesh.positions.iter().all(|p| p.is_finite());
+    if mesh.indices.is_empty() || !known || !most.is_finite() || most <= 0.0 {
+        return None;
+    }
+    let mut mesh = mesh.clone();
+    let (middle, times) = ((low + high) * 0.5, size_m / most);
+    mesh.positions.iter_mut().for_each(|p| *p = (*p - middle) * times);
+    mesh.shares = Box::default();
+    Some(mesh)
+}
+
+/// The mesh of a body, metres, its middle at the origin; of one from a file a ball as large, see [`fitted`].
 pub fn body_mesh(form: &BodyForm) -> Mesh {
     match form {
+        BodyForm::Mesh { size_m, .. } => body_mesh(&BodyForm::Ball { radius_m: 0.5 * size_m }),
         BodyForm::Ball { radius_m } => {
             let arc = |i: usize| {
                 let a = i as f32 / 24.0 * PI - FRAC_PI_2;

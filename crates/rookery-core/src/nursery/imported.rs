@@ -255,7 +255,7 @@ impl Imported {
         let tall = (high.y - low.y.max(0.0)).max(1e-3);
         let share = mesh.positions.iter().map(|p| (p.y / tall).clamp(0.0, 1.0)).collect();
         let limb = Limb { set: Vec3::Y * tall, ..Limb::default() };
-        Shares { limbs: vec![limb], limb: vec![0; mesh.positions.len()], share }
+        Shares { limbs: vec![limb], limb: vec![0; mesh.positions.len()], share, flaps: Vec::new() }
     }
 
     fn body(&self) -> Mesh {

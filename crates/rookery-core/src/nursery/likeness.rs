@@ -96,6 +96,7 @@ pub(super) fn apply(mesh: &mut Mesh, likeness: Likeness) {
         for limb in &mut mesh.shares.limbs {
             limb.scaled(larger, Vec3::Y * middle);
         }
+        mesh.shares.flaps.iter_mut().for_each(|f| f.scaled(larger));
     }
     if tint != Vec3::ONE {
         mesh.colours.iter_mut().for_each(|c| *c = (*c * tint).min(Vec3::ONE));

@@ -3,6 +3,7 @@
 mod bending;
 mod bent;
 mod figure;
+mod flutter;
 mod imported;
 mod likeness;
 mod look;
@@ -19,6 +20,7 @@ mod sways;
 pub use bending::Bending;
 pub use bent::{Hung, Pose, Stood};
 pub use figure::figure;
+pub use flutter::{FLUTTER_HZ, FLUTTER_RAD, Flutter, flutter_turns};
 pub use imported::{Held, Imported};
 pub use look::{Colours, Look, Rgb, Season, Year};
 pub use mesh::{Detail, Mesh};

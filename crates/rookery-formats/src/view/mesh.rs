@@ -12,6 +12,8 @@ struct Head {
     skinned: bool,
     /// How many limbs bend; 0 for what is stiff.
     limbs: usize,
+    /// Whether any leaf flutters.
+    flutters: bool,
 }
 
 /// All forms of a species at all details in one answer: for each, a `u32` with the length of its `RKME` buffer, then the
@@ -27,7 +29,7 @@ pub fn encode_forms(meshes: &[Mesh]) -> Vec<u8> {
     out
 }
 
-/// Head: `{vertices, triangles, skinned, limbs}`. Arrays:
+/// Head: `{vertices, triangles, skinned, limbs, flutters}`. Arrays:
 ///
 /// | array | type | meaning |
 /// |---|---|---|
@@ -40,6 +42,7 @@ pub fn encode_forms(meshes: &[Mesh]) -> Vec<u8> {
 /// | share | vertices x f32, when there are `limbs` | where along its limb a vertex hangs, 0 (does not move) to 1 |
 /// | limb | vertices x u32, when there are `limbs` | which limb it hangs on |
 /// | limbs | limbs x 9 x f32 | of each its foot, where it sets out to and how it curves: `foot + set s + curve s^2 / 2`, metres |
+/// | flap | vertices x 8 x i16, when it `flutters` | the stalk of its leaf, a unit vector times 32767; kind and phase, 0 to 4 times 8191; where the vertex goes by a radian about the stalk, half metres times 32767; nothing |
 /// | index | triangles x 3 x u32 | counter-clockwise seen from outside |
 pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
     let info = Head {
@@ -47,6 +50,7 @@ pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
         triangles: mesh.triangles(),
         skinned: mesh.skin.is_some(),
         limbs: mesh.shares.limbs.len(),
+        flutters: !mesh.shares.flaps.is_empty(),
     };
     let mut out = head(b"RKME", &info, info.vertices * 40 + info.triangles * 12);
     for list in [&mesh.positions, &mesh.normals, &mesh.colours] {
@@ -72,6 +76,11 @@ pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
             for v in [limb.foot, limb.set, limb.curve] {
                 out.extend_from_slice(bytemuck::bytes_of(&v.to_array()));
             }
+        }
+    }
+    if info.flutters {
+        for flap in &mesh.shares.flaps {
+            out.extend_from_slice(bytemuck::bytes_of(&flap.0));
         }
     }
     out.extend_from_slice(bytemuck::cast_slice(&mesh.indices));

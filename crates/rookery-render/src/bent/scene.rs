@@ -5,8 +5,8 @@ use crate::accel::Instance;
 use crate::scene::RenderScene;
 use rayon::prelude::*;
 use rookery_core::math::limb::Turn;
-use rookery_core::motion::{LayerMotion, Moving, Place, body_mesh, place_at};
-use rookery_core::nursery::Pose;
+use rookery_core::motion::{LayerMotion, Moving, Place, SpeciesMotion, place_at};
+use rookery_core::nursery::{Mesh, Pose};
 use rookery_core::planting::Plant;
 use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::scene::{Document, GroundId, Layer};
@@ -42,11 +42,10 @@ fn standing(mesh: u32, place: &Place) -> Instance {
 
 impl RenderScene {
     /// Puts bodies in where they are at the start of time.
-    pub fn put_in(&mut self, document: &Document, moving: &Moving) {
+    pub fn put_in(&mut self, moving: &Moving) {
         let mut list = self.placed().to_vec();
         for track in &moving.bodies {
-            let Some(body) = document.bodies.iter().find(|b| b.id == track.id) else { continue };
-            let mesh = self.add_part(body_mesh(&body.form));
+            let mesh = self.add_part(Mesh::clone(&track.mesh));
             self.loose.bodies.push(list.len());
             list.push(standing(mesh, &place_at(&track.places, 0.0)));
         }
@@ -81,8 +80,12 @@ impl RenderScene {
             let (layer, plants, _) = layers[layer as usize];
             let p = &plants[plant as usize];
             let part = list[instance as usize].mesh;
-            let form = *of_part.entry(part).or_insert_with(|| {
-                forms.push((part, document.species_of(layer, p).map_or(1.0, |s| s.height_m())));
+            // The leaves of one species flutter otherwise where another wind blows on its layer.
+            let blown = moment.facts.species_motion(layer.id, p.species);
+            let leafy = !self.parts[part as usize].shares.flaps.is_empty();
+            let form = *of_part.entry((part, leafy.then_some(layer.id))).or_insert_with(|| {
+                let tall = document.species_of(layer, p).map_or(1.0, |s| s.height_m());
+                forms.push((part, tall, blown.cloned()));
                 forms.len() - 1
             });
             let stands = &list[instance as usize];
@@ -90,7 +93,9 @@ impl RenderScene {
             let foot = stands.position.into();
             swaying.push(Swaying { instance: instance as usize, form, foot, pose, turn });
         }
-        let form = |(part, tall): &(u32, f32)| Form::new(self.parts[*part as usize].clone(), *tall);
+        let form = |(part, tall, blown): &(u32, f32, Option<SpeciesMotion>)| {
+            Form::new(self.parts[*part as usize].clone(), *tall, blown.clone())
+        };
         let forms: Vec<Form> = forms.par_iter().map(form).collect();
         self.bent = BentFacts::default();
         for (instance, body) in self.loose.bodies.iter().zip(&moment.facts.moving.bodies) {

@@ -9,7 +9,7 @@ use std::f32::consts::TAU;
 
 fn form_of(id: &str) -> Form {
     let species = ready().iter().find(|s| s.id.0 == id).unwrap();
-    Form::new(species.build(2, Detail::Full, Season::SUMMER), species.height_m())
+    Form::new(species.build(2, Detail::Full, Season::SUMMER), species.height_m(), None)
 }
 
 /// Someone at the origin who looks along x, at 1080 lines of 40 degrees.

@@ -56,7 +56,7 @@ fn a_ball_leaves_a_channel() {
             Light::new(&shot),
         );
         let moving = Moving::over(&document, Some(&ground.terrain), &[], &CancelToken::default()).unwrap();
-        scene.put_in(&document, &moving);
+        scene.put_in(&moving);
         let standing = [(&document.layers[0], plants.as_slice(), 0.5)];
         let facts = MotionFacts { moving, ..MotionFacts::of(&document, &standing) };
         scene.bend(&document, &layers, &Moment::new(&document, &facts, time_s, &shot));

@@ -4,5 +4,6 @@ mod a_channel_is_in_the_still;
 mod a_moving_ground_is_in_the_still;
 mod a_still_is_repeatable;
 mod cards;
+mod leaves_flutter_in_the_still;
 mod light_is_conserved;
 mod rays_hit_what_is_there;

@@ -31,7 +31,7 @@ pub(super) fn export(path: &Path, to: &Path) -> Result<(), Failure> {
     let (meshes, obstacles) = match kind {
         HandoffKind::Glb => {
             let mut stand = obstacles(path, &scene, &grounds)?;
-            stand.extend(moving(&scene, &grounds, &stand)?.at_rest(&scene));
+            stand.extend(moving(path, &scene, &grounds, &stand)?.at_rest(&scene));
             let lying = grounds.meshes(&scene).into_iter();
             (lying.map(|(id, mesh)| (scene.ground_name(id), mesh)).collect(), stand)
         }

@@ -59,7 +59,7 @@ pub(super) fn motion(path: &Path, time_s: f64, at: Option<&str>) -> Result<(), F
         grown.iter().map(|(l, g)| (l, g.plants.as_slice(), g.tally.covered())).collect();
     let obstacles = obstacles(path, &scene, &grounds)?;
     let flow = flow(&scene, &grounds, &obstacles)?;
-    let moving = moving(&scene, &grounds, &obstacles)?;
+    let moving = moving(path, &scene, &grounds, &obstacles)?;
     let now = Now::new(&scene, &moving, time_s);
     let bodies = moving.bodies.iter().map(|b| There { id: b.id, place: place_at(&b.places, time_s) });
     let bodies = bodies.collect();

@@ -42,7 +42,7 @@ pub(super) fn render(path: &Path, how: &How, out: &Path) -> Result<(), Failure> 
     let grounds = grounds(path, &scene)?;
     let obstacles = obstacles(path, &scene, &grounds)?;
     let flow = flow(&scene, &grounds, &obstacles)?;
-    let moving = moving(&scene, &grounds, &obstacles)?;
+    let moving = moving(path, &scene, &grounds, &obstacles)?;
     let obstacles = obstacles.into_iter().map(|(_, m)| m).collect();
     let grown = whole(path, &scene, &grounds, |l| l.visible)?;
     let layers: Vec<_> = grown.iter().map(|(l, g, fits)| (l, g.plants.as_slice(), fits.as_ref())).collect();
@@ -51,7 +51,7 @@ pub(super) fn render(path: &Path, how: &How, out: &Path) -> Result<(), Failure> 
         RenderScene::new(lying, Water::all_in(&scene), obstacles, &scene, &layers, Light::new(&shot));
     let standing: Vec<Standing> =
         grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
-    traced.put_in(&scene, &moving);
+    traced.put_in(&moving);
     let facts = MotionFacts { flow, moving, ..MotionFacts::of(&scene, &standing) };
     let mut bent = (BentFacts::default(), 0.0);
     let mut picture = |time_s: Option<f64>, progress: &(dyn Fn(f32) + Sync)| -> Result<Vec<u8>, Failure> {

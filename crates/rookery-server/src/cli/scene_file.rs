@@ -7,18 +7,18 @@ use rookery_core::air::{Flow, heading};
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::{AnyGround, GroundModel, GroundRef};
 use rookery_core::habitat::Needs;
-use rookery_core::motion::Moving;
+use rookery_core::motion::{BodyMeshes, Moving};
 use rookery_core::nursery::{Held, Mesh, Plan};
 use rookery_core::planting::Rules;
 use rookery_core::planting::clearance::fit::FINE;
 use rookery_core::planting::{Grown, Growth, Sowing};
 use rookery_core::scene::{
-    BlobId, Document, GroundId, GroundSource, HeldPixels, Layer, Obstacle, PlacedGround, PlacedSource, Shape,
-    blob_id, check_document, read_document,
+    BlobId, BodyForm, Document, GroundId, GroundSource, HeldPixels, Layer, Obstacle, PlacedGround,
+    PlacedSource, Shape, blob_id, check_document, read_document,
 };
 use rookery_formats::mesh::hold;
 use rookery_formats::picture::read_pixels;
-use rookery_formats::{GroundError, ground_model, obstacle_mesh, placed_model};
+use rookery_formats::{GroundError, body_from_file, ground_model, obstacle_mesh, placed_model};
 use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::path::Path;
@@ -109,14 +109,25 @@ pub(super) fn flow(
 
 /// What moves by itself over the land, among what stands on it.
 pub(super) fn moving(
+    path: &Path,
     document: &Document,
     grounds: &Grounds,
     obstacles: &[(String, Mesh)],
 ) -> Result<Moving, Failure> {
+    let mut meshes = BodyMeshes::new();
+    for body in &document.bodies {
+        let name = match &body.form {
+            BodyForm::Mesh { name, .. } => name.as_str(),
+            _ => "",
+        };
+        let mesh = body_from_file(body, |id| beside(path, name, id));
+        let mesh = mesh.map_err(|e| Failure::bad(format!("{}: {e}", body.name)))?;
+        meshes.extend(mesh.map(|m| (body.id, m)));
+    }
     let land = (!document.ground.absent).then_some(&grounds.land.terrain);
     let beside = beside_land(document, grounds);
     let solids: Vec<&Mesh> = beside.iter().chain(obstacles.iter().map(|(_, mesh)| mesh)).collect();
-    Moving::over(document, land, &solids, &CancelToken::default()).map_err(Failure::other)
+    Moving::with_meshes(document, land, &solids, &meshes, &CancelToken::default()).map_err(Failure::other)
 }
 
 /// The grounds beside the land that are shown, where they stand.

@@ -3,10 +3,13 @@
 use super::Growths;
 use crate::db::Db;
 use crate::error::ApiError;
+use crate::reading::Kind;
 use rookery_core::air::{Flow, heading};
-use rookery_core::motion::Moving;
+use rookery_core::cancel::CancelToken;
+use rookery_core::motion::{BodyMeshes, Moving};
 use rookery_core::nursery::Mesh;
-use rookery_core::scene::{Document, GroundId, Keyed};
+use rookery_core::scene::{Body, BodyForm, Document, GroundId, Keyed, content_key};
+use rookery_formats::body_from_file;
 use std::sync::Arc;
 
 impl Growths {
@@ -47,12 +50,17 @@ impl Growths {
         let make = async {
             let land = self.ground(db, document).await?;
             let solids = self.solids(db, document).await?;
+            let mut meshes = BodyMeshes::new();
+            for body in &document.bodies {
+                let mesh = self.body_from_file(db, body).await?;
+                meshes.extend(mesh.map(|m| (body.id, Mesh::clone(&m))));
+            }
             let document = Document::clone(document);
             self.pool
                 .run(move |cancel| {
                     let land = (!document.ground.absent).then_some(&land.terrain);
                     let solids: Vec<_> = solids.iter().collect();
-                    let moving = Moving::over(&document, land, &solids, cancel)
+                    let moving = Moving::with_meshes(&document, land, &solids, &meshes, cancel)
                         .map_err(|e| ApiError::Internal(e.to_string()))?;
                     let bytes = moving.bytes();
                     Ok((moving, bytes))
@@ -60,6 +68,25 @@ impl Growths {
                 .await
         };
         self.movings.get_or_make(document.moving_key(), make).await
+    }
+
+    /// What a body looks like that comes from a file; none for others.
+    ///
+    /// # Errors
+    /// When its file is missing or unreadable.
+    pub async fn body_from_file(&self, db: &Db, body: &Body) -> Result<Option<Arc<Mesh>>, ApiError> {
+        let BodyForm::Mesh { blob, .. } = &body.form else { return Ok(None) };
+        let make = async {
+            let file = self.stored(db, blob, Kind::Mesh).await?;
+            let body = body.clone();
+            let read = move |_: &CancelToken| {
+                let mesh = body_from_file(&body, |_| file)?.unwrap_or_default();
+                let bytes = mesh.positions.len() * 36 + mesh.indices.len() * 4;
+                Ok((mesh, bytes))
+            };
+            self.pool.run(read).await
+        };
+        self.obstacles.get_or_make(content_key("body from a file", &body.form), make).await.map(Some)
     }
 
     /// Grounds beside the land and obstacles that are shown, where they stand.

@@ -44,7 +44,7 @@ impl Ready {
             let light = Light::new(&shot);
             let waters = Water::all_in(&document);
             let mut scene = RenderScene::new(grounds, waters, obstacles, &document, &layers(&grown), light);
-            scene.put_in(&document, &moving);
+            scene.put_in(&moving);
             let standing: Vec<Standing> =
                 grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
             let facts = MotionFacts::of(&document, &standing);

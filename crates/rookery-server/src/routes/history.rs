@@ -9,8 +9,8 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use rookery_core::nursery::{Plan, Species};
 use rookery_core::scene::{
-    Command, Fields, GroundEdit, GroundId, GroundSource, Keyed, ObstacleId, PlacedSource, Shape, SpeciesId,
-    Thing, apply,
+    BodyId, Command, Fields, GroundEdit, GroundId, GroundSource, Keyed, ObstacleId, PlacedSource, Shape,
+    SpeciesId, Thing, apply,
 };
 use serde::Deserialize;
 use uuid::Uuid;
@@ -88,6 +88,7 @@ struct NewFiles {
     grounds: Vec<GroundId>,
     obstacles: Vec<ObstacleId>,
     species: Vec<SpeciesId>,
+    bodies: Vec<BodyId>,
 }
 
 impl NewFiles {
@@ -98,7 +99,10 @@ impl NewFiles {
     }
 
     fn is_empty(&self) -> bool {
-        self.grounds.is_empty() && self.obstacles.is_empty() && self.species.is_empty()
+        self.grounds.is_empty()
+            && self.obstacles.is_empty()
+            && self.species.is_empty()
+            && self.bodies.is_empty()
     }
 
     fn add(&mut self, command: &Command) {
@@ -119,6 +123,10 @@ impl NewFiles {
             Command::Change { what: Thing::Species { id }, fields } if names(fields, "plan") => {
                 self.species.push(id.clone());
             }
+            Command::Change { what: Thing::Body { id }, fields } if names(fields, "form") => {
+                self.bodies.push(*id);
+            }
+            Command::PutBody { value, .. } => self.bodies.push(value.id),
             Command::PutGround { value, .. } => self.grounds.push(value.id),
             Command::PutObstacle { value, .. } => self.obstacles.push(value.id),
             Command::PutSpecies { value, .. } => self.species.push(value.id.clone()),
@@ -145,6 +153,9 @@ impl NewFiles {
             if let Shape::Mesh { blob, .. } = &obstacle.shape {
                 blobs::fetch(&mut app.db.get().await?, blob).await?;
             }
+        }
+        for body in document.bodies.iter().filter(|b| self.bodies.contains(&b.id)) {
+            app.growths.body_from_file(&app.db, body).await?;
         }
         let imported = |s: &&Species| self.species.contains(&s.id) && matches!(s.plan, Plan::Imported(_));
         let mut imports: Vec<Species> = document.species.iter().filter(imported).cloned().collect();

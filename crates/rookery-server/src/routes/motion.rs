@@ -9,7 +9,7 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use glam::Vec3;
-use rookery_core::motion::{MotionFacts, Moving, Standing, WindAt, body_mesh};
+use rookery_core::motion::{MotionFacts, Moving, Standing, WindAt};
 use rookery_core::scene::{BodyForm, BodyId, GroundId, content_key};
 use rookery_formats::view::{encode_flow, encode_mesh};
 use serde::Serialize;
@@ -83,10 +83,12 @@ pub async fn get_body(
     if mesh_key(&found.form) != key {
         return Err(ApiError::Outdated("body"));
     }
-    let form = found.form.clone();
+    let moving = app.growths.moving(&app.db, &scene.document).await?;
+    let track = moving.bodies.iter().find(|b| b.id == found.id).ok_or(ApiError::NotFound("body"))?;
+    let mesh = track.mesh.clone();
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     let buffer = content_key("mesh buffer", &key);
-    Ok((headers, app.growths.buffer(buffer, move || encode_mesh(&body_mesh(&form))).await?))
+    Ok((headers, app.growths.buffer(buffer, move || encode_mesh(&mesh)).await?))
 }
 
 /// The mean wind over a point of the ground, at half a metre, two and ten above it.

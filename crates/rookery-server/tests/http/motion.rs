@@ -216,3 +216,51 @@ async fn a_ground_is_moved_carries_its_plants_by_the_same_names_and_refuses_what
     assert!(scene["document"]["grounds"][0]["moves"].is_null());
     stage.end().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_body_comes_from_a_file_as_large_as_it_is_asked_and_a_bad_one_changes_nothing() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let id = scene["id"].as_str().unwrap();
+    // A crate of three units, longer than it is high.
+    let mut obj = String::new();
+    for [x, y, z] in [[0, 0, 0], [3, 0, 0], [3, 1, 0], [0, 1, 0], [0, 0, 1], [3, 0, 1], [3, 1, 1], [0, 1, 1]]
+    {
+        obj += &format!("v {x} {y} {z}\n");
+    }
+    for f in ["1 4 3 2", "5 6 7 8", "1 2 6 5", "4 8 7 3", "1 5 8 4", "2 3 7 6"] {
+        obj += &format!("f {f}\n");
+    }
+    let (_, read) = stage.upload("/api/meshes", obj.into_bytes()).await;
+    let placing = json!({"unit_m": 1.0, "up": "y", "recentre": true, "turn_over": false});
+    let crate_of = |blob: &Value, size_m: f32| {
+        let mut body = ball(2.0, 300.0);
+        body["name"] = json!("Crate");
+        body["form"] =
+            json!({"kind": "mesh", "blob": blob, "name": "crate.obj", "placing": placing, "size_m": size_m});
+        json!({"do": "put_body", "value": body})
+    };
+    for (blob, size_m, said) in [
+        (json!("0".repeat(64)), 1.5, ""),
+        (json!("none"), 1.5, ""),
+        (read["blob"].clone(), 0.0, "a length of a body"),
+    ] {
+        let (status, refused) = stage.command(&scene, crate_of(&blob, size_m)).await;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{refused}");
+        assert!(refused["message"].as_str().unwrap().contains(said), "{refused}");
+    }
+    let (status, scene) = stage.command(&scene, crate_of(&read["blob"], 1.5)).await;
+    assert_eq!(status, StatusCode::OK, "{scene}");
+    let told = stage.ask("GET", &format!("/api/scenes/{id}/motion"), None).await.1;
+    let track = told["moving"]["bodies"].as_array().unwrap().iter().find(|b| b["id"] == 9).cloned().unwrap();
+    // Half a metre high, it presses down three quarters of a metre to either side.
+    assert_eq!((track["below_m"].as_f64(), track["press_m"].as_f64()), (Some(0.25), Some(0.75)), "{track}");
+    let key =
+        told["body_meshes"].as_array().unwrap().iter().find(|b| b["id"] == 9).unwrap()["mesh_key"].clone();
+    let (status, mesh) =
+        stage.bytes(&format!("/api/scenes/{id}/bodies/9/mesh/{}", key.as_str().unwrap())).await;
+    assert_eq!((status, &mesh[..4]), (StatusCode::OK, b"RKME".as_slice()));
+    let (status, glb) = stage.bytes(&format!("/api/scenes/{id}/handoff/glb")).await;
+    assert!(status == StatusCode::OK && glb.windows(5).any(|w| w == b"Crate"), "{status}");
+    stage.end().await;
+}

@@ -15,6 +15,8 @@ export interface MeshBuffer {
   pictures?: Float32Array
   /** What of it bends; only on what does. */
   limbs?: Limbs
+  /** Eight numbers a vertex: the stalk of its leaf, kind and phase, where it goes by a turn; only where leaves flutter. */
+  flaps?: Int16Array
   indices: Uint32Array
 }
 
@@ -27,7 +29,7 @@ export interface Limbs {
 
 export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {
   const reader = new Reader(buffer, 'RKME')
-  const head = reader.head as unknown as MeshBuffer & { skinned: boolean; limbs: number }
+  const head = reader.head as unknown as MeshBuffer & { skinned: boolean; limbs: number; flutters: boolean }
   const v = head.vertices * 3
   return {
     vertices: head.vertices,
@@ -38,6 +40,7 @@ export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {
     through: reader.f32(head.vertices),
     ...(head.skinned && { uvs: reader.f32(head.vertices * 2), pictures: reader.f32(head.vertices) }),
     ...(head.limbs > 0 && { limbs: { share: reader.f32(head.vertices), limb: reader.u32(head.vertices), axes: reader.f32(head.limbs * 9) } }),
+    ...(head.flutters && { flaps: reader.i16(head.vertices * 8) }),
     indices: reader.u32(head.triangles * 3),
   }
 }

@@ -7,7 +7,9 @@ import { NumberField } from '../../ui/NumberField'
 import { Part } from '../../ui/Part'
 import { Switch } from '../../ui/Switch'
 import { CourseFields, MoverRow, reachedWords } from './MoverList'
-import { FORMS, LOOSE, nodesOf, onCourse, type Body } from './movers'
+import { MeshImport } from '../../site/obstacles/MeshImport'
+import { keepClear } from './keepClear'
+import { FORMS, LOOSE, formWord, nodesOf, onCourse, type Body, type ReadyForm } from './movers'
 
 const MEASURES: Record<string, { label: string; digits: number; unit: string; min: number; max: number; step: number }> = {
   radius_m: { label: 'Radius', digits: 2, unit: 'm', min: 0.05, max: 50, step: 0.05 },
@@ -24,7 +26,7 @@ export function BodiesPart({ facts }: { facts: Schemas['MotionFacts'] | undefine
   return (
     <Part title="Bodies" summary={bodies.length === 0 ? 'none yet' : `${bodies.length} of 8`}>
       <div className="flex flex-wrap gap-1.5" role="group" aria-label="Put a body in">
-        {(Object.keys(FORMS) as Body['form']['kind'][]).map((kind) => (
+        {(Object.keys(FORMS) as ReadyForm[]).map((kind) => (
           <Button
             key={kind} data-testid={`add-${kind}`} disabled={bodies.length >= 8} aria-pressed={drawing?.what === 'mover' && drawing.kind === kind}
             title="Click where it is, or click its way" onClick={() => set({ drawing: { what: 'mover', kind }, chosen: null, probing: false })}
@@ -34,10 +36,16 @@ export function BodiesPart({ facts }: { facts: Schemas['MotionFacts'] | undefine
           </Button>
         ))}
       </div>
+      {bodies.length < 8 && (
+        <MeshImport
+          action="Put it in" testId="body-mesh"
+          onPlace={({ blob, name, placing }, size) => set({ drawing: { what: 'mover', kind: 'mesh', form: { kind: 'mesh', blob, name, placing, size_m: Math.min(50, Math.max(0.05, Number(Math.max(...size).toFixed(3)))) } }, chosen: null, probing: false })}
+        />
+      )}
       <ul className="mt-1 -ml-1">
         {bodies.map((b) => (
           <MoverRow
-            key={b.id} what="body" id={b.id} name={b.name} word={FORMS[b.form.kind].name} on={!b.hidden}
+            key={b.id} what="body" id={b.id} name={b.name} word={formWord(b.form)} on={!b.hidden}
             onName={(name) => run({ do: 'change', what: { of: 'body', id: b.id }, fields: { name } })}
             onToggle={() => run({ do: 'change', what: { of: 'body', id: b.id }, fields: { hidden: !b.hidden } })}
             onDelete={() => run({ do: 'remove_body', id: b.id })}
@@ -68,6 +76,13 @@ function BodyFields({ body: b, facts }: { body: Body; facts: Schemas['MotionFact
         <Switch label="Plants feel it" on={b.felt} onChange={(felt) => change({ felt })} />
         plants feel it
       </div>
+      <Button
+        look="quiet" className="self-start" data-testid="keep-clear"
+        title={b.course.kind === 'path' ? 'A track along its path, which layers keep clear of; it is a line like any other' : 'A line round where it stands that no layer grows in; it is a line like any other'}
+        onClick={() => run(keepClear(useScene.getState().scene!.document, b))}
+      >
+        Keep plants clear of {b.course.kind === 'path' ? 'its path' : 'it'}
+      </Button>
       <CourseFields of="body" id={b.id} course={b.course} onChange={(course, g) => run({ do: 'put_body', value: onCourse(b, course) }, g, g && `body ${b.id} course`)} />
       <div className="flex items-center gap-1.5 text-xs text-soft">
         <Switch label="Let it go" on={Boolean(b.loose)} onChange={(on) => change({ loose: on ? { ...LOOSE, at_s: b.course.kind === 'path' ? nodesOf(b.course).at(-1)!.time_s : 0 } : null })} />

@@ -9,11 +9,11 @@ import { motionNotes } from '../motionNotes'
 import { BlowersPart } from './BlowersPart'
 import { BodiesPart } from './BodiesPart'
 import { LaneKeys, useLanes } from './Lanes'
-import { LOOSE, courseThrough, newBlower, newBody } from './movers'
+import { FORMS, LOOSE, courseThrough, newBlower, newBody } from './movers'
 
 const run = vi.fn()
 const blower = newBlower([[0, 0], [12, 0]], 3, [], 10)
-const ball = { ...newBody('ball', [[0, 0], [6, 0], [12, 0]], 5, [], 10), loose: { ...LOOSE, at_s: 4 } }
+const ball = { ...newBody(FORMS.ball.make, [[0, 0], [6, 0], [12, 0]], 5, [], 10), loose: { ...LOOSE, at_s: 4 } }
 const facts = {
   reached: { blowers: [{ id: 3, layers: [1] }], bodies: [{ id: 5, layers: [] }] }, moving: { blowers: [], bodies: [] },
 } as unknown as Schemas['MotionFacts']

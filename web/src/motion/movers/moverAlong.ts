@@ -1,7 +1,7 @@
 import { freshId, useScene } from '../../state/scene'
 import type { Drawing } from '../../state/ui'
 import { CLOCK } from '../usual'
-import { PACE, courseThrough, newBlower, newBody, nodesOf, onCourse } from './movers'
+import { FORMS, PACE, courseThrough, newBlower, newBody, nodesOf, onCourse } from './movers'
 
 /** Makes what was drawn to move along a line of points, or gives it that line; tells which it is. */
 export function moverAlong(drawing: Extract<Drawing, { what: 'mover' | 'course' }>, line: number[][]) {
@@ -14,7 +14,8 @@ export function moverAlong(drawing: Extract<Drawing, { what: 'mover' | 'course' 
     return { what: 'blower' as const, id: value.id }
   }
   if (drawing.what === 'mover' && drawing.kind !== 'blower') {
-    const value = newBody(drawing.kind, line, freshId(bodies), bodies, length)
+    const form = drawing.kind === 'mesh' ? drawing.form : FORMS[drawing.kind].make
+    const value = newBody(form, line, freshId(bodies), bodies, length)
     run({ do: 'put_body', value })
     return { what: 'body' as const, id: value.id }
   }

@@ -5,19 +5,25 @@ export type Blower = Schemas['Blower']
 export type Body = Schemas['Body']
 export type Course = Schemas['Course']
 export type PathNode = Schemas['PathNode']
-export type MoverKind = 'blower' | Body['form']['kind']
+export type BodyForm = Body['form']
+/** Forms that are made without a file. */
+export type ReadyForm = Exclude<BodyForm['kind'], 'mesh'>
+export type MoverKind = 'blower' | ReadyForm
 
 /** How fast a new path is gone along, m/s: a drone that looks about, a ball that rolls. */
 export const PACE = { blower: 4, body: 3 }
 /** How high above the ground a new blower is, metres. */
 const OVER_M = 3
 
-export const FORMS: Record<Body['form']['kind'], { name: string; make: Body['form'] }> = {
+export const FORMS: Record<ReadyForm, { name: string; make: BodyForm }> = {
   ball: { name: 'Ball', make: { kind: 'ball', radius_m: 0.4 } },
   buoy: { name: 'Mooring buoy', make: { kind: 'buoy', radius_m: 0.55 } },
   barrel: { name: 'Barrel', make: { kind: 'barrel', radius_m: 0.35, length_m: 0.9 } },
   boulder: { name: 'Boulder', make: { kind: 'boulder', size_m: 1.2, form: 0 } },
 }
+
+/** What kind of body it is, in a word. */
+export const formWord = (form: BodyForm) => (form.kind === 'mesh' ? 'Mesh' : FORMS[form.kind].name)
 
 export const LOOSE: Schemas['Loose'] = {
   at_s: 0, velocity_m_per_s: [0, 0, 0], spin_rad_per_s: [0, 0, 0], density_kg_per_m3: 400, bounce: 0.3, friction: 0.7, wind_share: 0,
@@ -47,9 +53,10 @@ export function newBlower(points: number[][], id: number, others: Blower[], leng
   return { id, name: numbered('Blower', others), course, blows: { kind: 'outwards' }, speed_m_per_s: 12, reach_m: 8, falloff: 1, enabled: true }
 }
 
-export function newBody(kind: Body['form']['kind'], points: number[][], id: number, others: Body[], length_s: number): Body {
+export function newBody(form: BodyForm, points: number[][], id: number, others: Body[], length_s: number): Body {
   const course = courseThrough(points, 0, PACE.body, length_s)
-  return { id, name: numbered(FORMS[kind].name, others), form: FORMS[kind].make, course, felt: true, hidden: false }
+  const name = form.kind === 'mesh' ? form.name.replace(/\.[^.]*$/, '') || 'Mesh' : FORMS[form.kind].name
+  return { id, name: numbered(name, others), form, course, felt: true, hidden: false }
 }
 
 /** The nodes of a course; a place where it stays is one, at the start of time. */

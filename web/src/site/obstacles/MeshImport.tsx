@@ -24,7 +24,8 @@ interface MeshImportProps {
   testId: string
   /** Whether its parts can be taken one by one. */
   byPart?: boolean
-  onPlace(mesh: BroughtMesh): void
+  /** With its size east, up and north, metres. */
+  onPlace(mesh: BroughtMesh, size: [number, number, number]): void
 }
 
 /** Brings a mesh from a file: first it is looked over, and only then placed. */
@@ -56,7 +57,7 @@ export function MeshImport({ action, testId, byPart, onPlace }: MeshImportProps)
   const place = () => {
     const labels = read!.view.inspection.parts.map((p) => p.label)
     const parts = left.length === 0 ? [] : labels.filter((l) => !left.includes(l))
-    onPlace({ blob: read!.view.blob, name: read!.name, placing, parts })
+    onPlace({ blob: read!.view.blob, name: read!.name, placing, parts }, sizeOf(read!.view.inspection, placing))
     setRead(null)
   }
   const found = read?.view.inspection

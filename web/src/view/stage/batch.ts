@@ -1,5 +1,5 @@
 import {
-  BufferAttribute, BufferGeometry, DynamicDrawUsage, InstancedBufferAttribute, InstancedBufferGeometry, Mesh, Points,
+  BufferAttribute, BufferGeometry, DynamicDrawUsage, InstancedBufferAttribute, InstancedBufferGeometry, InterleavedBuffer, InterleavedBufferAttribute, Mesh, Points,
   type Material, type ShaderMaterial,
 } from 'three'
 import type { Limbs, MeshBuffer } from '../../api/buffers'
@@ -120,6 +120,12 @@ export class FormBatch {
       this.geometry.setAttribute('aFoot', new BufferAttribute(foot, 4))
       this.geometry.setAttribute('aSet', new BufferAttribute(set, 3))
       this.geometry.setAttribute('aCurve', new BufferAttribute(curve, 3))
+    }
+    const { flaps } = this.form
+    if (flaps && this.sway && !this.geometry.getAttribute('aFlap')) {
+      const both = new InterleavedBuffer(flaps, 8)
+      this.geometry.setAttribute('aFlap', new InterleavedBufferAttribute(both, 4, 0, true))
+      this.geometry.setAttribute('aOff', new InterleavedBufferAttribute(both, 4, 4, true))
     }
     this.shareColumns()
   }

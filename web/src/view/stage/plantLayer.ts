@@ -150,6 +150,7 @@ export class PlantLayer {
       ;(m.uniforms.uStem.value as Vector4).set(tall_m, wide_m, sway.pressed_rad, sway.lodging)
       m.uniforms.uBlownBy.value = push.blown
     }
+    for (const m of [this.meshMaterial, this.skinMaterial]) m.uniforms.uFlutter.value = push.flutter
   }
 
   /** Tells it which grounds move, in the order of their rows; none when all stay. */

@@ -39,6 +39,9 @@ uniform float uTall;
 attribute vec4 aFoot;
 attribute vec3 aSet;
 attribute vec3 aCurve;
+attribute vec4 aFlap;
+attribute vec4 aOff;
+float flap_ = 0.0;
 vec2 theta_ = vec2(0.0);
 float share_ = 0.0;
 attribute vec4 iPlace;
@@ -61,6 +64,10 @@ vec3 placed(vec3 v) {
   if (uBends > 0.5) {
     int slot = uSlot + gl_InstanceID;
     theta_ = texelFetch(uTurned, ivec2(slot % ${SLOTS_ACROSS}, slot / ${SLOTS_ACROSS}), 0).xy;
+    if (dot(aOff.xyz, aOff.xyz) > 0.0) {
+      flap_ = fluttering(length(theta_), aFlap.w * 4.0);
+      p = inScene(v + aOff.xyz * (0.5 * flap_));
+    }
     // What knows no limbs bends as a whole.
     bool limbs = uBends < 1.5;
     share_ = limbs ? aFoot.w : clamp(v.y / uTall, 0.0, 1.0);
@@ -69,7 +76,7 @@ vec3 placed(vec3 v) {
   return carried(iPlace.xyz, rideOf()) + p;
 }
 vec3 faced(vec3 n) {
-  return normalize(bentWay(theta_, share_, carriedWay(turned(n / stretched()), rideOf())));
+  return normalize(bentWay(theta_, share_, carriedWay(turned((n + cross(aFlap.xyz, n) * flap_) / stretched()), rideOf())));
 }`
 
 /** What a material needs to bend; each has its own answer to the wind. */
@@ -79,6 +86,7 @@ export const swayUniforms = (tall: number) => ({
   uUnrest: { value: new Vector4(0, 0, 2, 0) },
   uStem: { value: new Vector4(1, 0.2, 1.4, 0) },
   uBlownBy: { value: 0 },
+  uFlutter: { value: 0 },
   uSlot: { value: 0 },
   uBends: { value: 0 },
   uTall: { value: tall },

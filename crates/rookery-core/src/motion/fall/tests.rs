@@ -1,6 +1,9 @@
 use super::*;
 use crate::document::{BodyId, Course, Spot, bare};
+use crate::motion::body_mesh;
 use crate::motion::course::places;
+use crate::motion::{BodyMeshes, Moving, fitted};
+use crate::nursery::{MeshPlacing, UpAxis};
 use glam::Vec2;
 
 /// A plane that rises to the east, so steep.
@@ -43,7 +46,10 @@ fn ways(
     edit(&mut document);
     let mut ways: Vec<Vec<Place>> =
         document.bodies.iter().map(|b| places(&b.course, land, b.form.radius_m(), 0.25)).collect();
-    Around { document: &document, land, solids }.go_on(&mut ways, &CancelToken::default()).unwrap();
+    let shapes: Vec<_> = document.bodies.iter().map(|b| Arc::new(body_mesh(&b.form))).collect();
+    Around { document: &document, land, solids, shapes: &shapes }
+        .go_on(&mut ways, &CancelToken::default())
+        .unwrap();
     ways
 }
 
@@ -190,4 +196,50 @@ fn a_buoy_floats_a_stone_sinks_and_walls_stop_what_rolls() {
         (d.motion.wind.speed_m_per_s, d.motion.wind.from_deg) = (12.0, 270.0);
     });
     assert!(place_at(&blown[0], 10.0).at_m.x > 10.0, "a light ball rolls before the wind");
+}
+
+#[test]
+fn what_comes_from_a_file_falls_as_its_hull_and_lies_on_its_face_whatever_the_file_holds() {
+    let corners = |far: [f32; 3]| -> Vec<Vec3> {
+        (0..8)
+            .map(|i| vec3((i & 1) as f32 * far[0], (i >> 1 & 1) as f32 * far[1], (i >> 2) as f32 * far[2]))
+            .collect()
+    };
+    let all: Vec<u32> = (0..8).flat_map(|a| (0..8).flat_map(move |b| [a, b, (a + b + 1) % 8])).collect();
+    let mesh = |positions: Vec<Vec3>| Mesh {
+        normals: vec![Vec3::Y; 8],
+        colours: vec![Vec3::ONE; 8],
+        positions,
+        indices: all.clone(),
+        ..Mesh::default()
+    };
+    let land = Terrain::new(41, 41, Vec2::ONE, vec![0.0; 41 * 41]).unwrap();
+    let placing = MeshPlacing { unit_m: 1.0, up: UpAxis::Y, recentre: true, turn_over: false, mend: false };
+    let form = BodyForm::Mesh {
+        blob: crate::document::BlobId("00".into()),
+        name: "crate.obj".into(),
+        placing,
+        size_m: 2.0,
+    };
+    let loose = Loose { density_kg_per_m3: 700.0, ..loose() };
+    let fallen = |mesh: Option<Mesh>| -> f32 {
+        let bodies = vec![body(1, form.clone(), [0.0, 0.0, 3.0], loose)];
+        let mut document = Document { bodies, ..bare() };
+        document.ground.water_m = None;
+        let meshes: BodyMeshes = mesh.map(|m| (BodyId(1), m)).into_iter().collect();
+        let moving =
+            Moving::with_meshes(&document, Some(&land), &[], &meshes, &CancelToken::default()).unwrap();
+        moving.bodies[0].places.last().unwrap().at_m.y
+    };
+    // Twice as long as it is high and deep: its middle comes to lie half of its height over the ground.
+    let chest = fitted(&mesh(corners([200.0, 100.0, 100.0])), 2.0).unwrap();
+    assert!((fallen(Some(chest)) - 0.5).abs() < 0.03);
+    // A plate, a rod and no mesh at all fall as well.
+    for flat in [[2.0, 0.0, 1.0], [2.0, 0.0, 0.0]] {
+        let rest = fallen(fitted(&mesh(corners(flat)), 2.0));
+        assert!(rest.is_finite() && rest > -0.1 && rest < 1.1, "{flat:?}: {rest}");
+    }
+    assert!((fallen(None) - 1.0).abs() < 0.03);
+    assert!(fitted(&mesh(corners([0.0; 3])), 2.0).is_none() && fitted(&Mesh::default(), 2.0).is_none());
+    assert!(fitted(&mesh(corners([f32::NAN, 1.0, 1.0])), 2.0).is_none());
 }

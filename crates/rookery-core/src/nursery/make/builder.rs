@@ -1,5 +1,6 @@
 //! What generators build with: tubes, blades and leaves, thinned for lighter detail.
 
+use crate::math::flap::{FLAP_KINDS, Flap};
 use crate::math::hash::{pcg4d, unit};
 use crate::math::limb::Limb;
 use crate::nursery::{Detail, Mesh};
@@ -139,6 +140,8 @@ pub struct Builder {
     seed: u32,
     form: u32,
     count: u32,
+    /// Leaves built so far.
+    leaves: u32,
     /// What grows on what: the limb that is being built on.
     limb: Option<u16>,
     /// Where along it the next vertices hang.
@@ -164,6 +167,7 @@ impl Builder {
             seed,
             form: u32::from(form),
             count: 0,
+            leaves: 0,
             limb: None,
             share: 0.0,
         }
@@ -237,6 +241,9 @@ impl Builder {
             colour *= crown.shade + (1.0 - crown.shade) * smooth(0.15, 0.95, away);
         }
         let through = through * self.through;
+        if !self.mesh.shares.flaps.is_empty() {
+            self.mesh.shares.flaps.push(Flap::default());
+        }
         self.mesh.shares.limb.push(self.limb.unwrap_or(0));
         self.mesh.shares.share.push(if self.limb.is_some() { self.share } else { 0.0 });
         self.mesh.leafy(position, normal.normalize_or(Vec3::Y), colour.clamp(Vec3::ZERO, Vec3::ONE), through)
@@ -254,8 +261,23 @@ impl Builder {
         }
     }
 
-    /// A leaf whatever the detail; lighter detail draws it as two triangles.
+    /// A leaf whatever the detail; lighter detail draws it as two triangles. At full detail it flutters.
     pub fn leaf_grown(&mut self, leaf: Leaf, outline: Outline) {
+        let first = self.mesh.positions.len();
+        let (base, along) = (leaf.base, leaf.along);
+        self.leaf_still(leaf, outline);
+        if self.detail != Detail::Full || self.limb.is_none() {
+            return;
+        }
+        // Spread over kinds and phases by the golden section: neighbours never turn alike.
+        self.leaves += 1;
+        let phase = (self.leaves as f32 * 0.618_034).fract() * FLAP_KINDS as f32;
+        let Mesh { positions, shares, .. } = &mut self.mesh;
+        shares.flaps.resize(first, Flap::default());
+        shares.flaps.extend(positions[first..].iter().map(|p| Flap::new(*p, base, along, phase)));
+    }
+
+    fn leaf_still(&mut self, leaf: Leaf, outline: Outline) {
         let outline = if self.detail == Detail::Full { outline } else { Outline::KITE };
         self.share = self.share_at(leaf.base);
         let side = leaf.along.cross(leaf.up).normalize_or(Vec3::X);

@@ -75,6 +75,12 @@ pub(in crate::scene) fn body(b: &Body) -> Result<(), Refusal> {
             length(size_m)?;
             within("which boulder it is", f32::from(form), 0.0, 5.0, "")?;
         }
+        BodyForm::Mesh { ref blob, name: ref file, ref placing, size_m } => {
+            super::blob(blob)?;
+            name("the file's name", file)?;
+            within("the unit of a mesh", placing.unit_m, 1e-6, 10_000.0, " m")?;
+            length(size_m)?;
+        }
     }
     course(&b.course)?;
     let Some(l) = &b.loose else { return Ok(()) };

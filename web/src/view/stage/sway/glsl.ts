@@ -19,6 +19,8 @@ uniform ivec2 uMany;
 uniform float uNow;
 uniform vec4 uStem;
 uniform float uBlownBy;
+uniform float uFlutter;
+uniform vec4 uFlutterTurns;
 uniform highp sampler2D uRides;
 uniform vec4 uRideBy[4];
 uniform vec4 uRideTurn[4];
@@ -184,6 +186,10 @@ vec2 pressed(vec3 foot, float size, float hz) {
     if (open) lies = laid(lies, from, least2, nearest, aside, way, bottom, 1e9, nth, reach, foot, tall, hz);
   }
   return lies;
+}
+float fluttering(float theta, float phase) {
+  float turns = phase < 1.0 ? uFlutterTurns.x : phase < 2.0 ? uFlutterTurns.y : phase < 3.0 ? uFlutterTurns.z : uFlutterTurns.w;
+  return 0.300000012 * min(1.0, uFlutter * theta) * sinTurns(turns + phase);
 }
 vec3 carriedWay(vec3 v, int ride) {
   if (ride < 0) return v;

@@ -28,6 +28,9 @@ const POINTS = 256
 const RIDES = 4
 const KEYS = 64
 
+/** How fast the kinds of leaves turn to and fro, as in rookery-core/src/nursery/flutter.rs. */
+const FLUTTER_HZ = [3.1, 4.3, 5.3, 6.7]
+
 function rows(width: number, high = MOVERS): DataTexture {
   const texture = new DataTexture(new Float32Array(width * high * 4), width, high, RGBAFormat, FloatType)
   texture.minFilter = texture.magFilter = NearestFilter
@@ -52,6 +55,7 @@ export const windUniforms = {
   uBodiesIn: { value: Array.from({ length: MOVERS }, () => new Vector4()) },
   uMany: { value: new Int32Array(2) },
   uNow: { value: 0 },
+  uFlutterTurns: { value: new Vector4() },
   uRides: { value: rows(2 * KEYS, RIDES) },
   uRideBy: { value: Array.from({ length: RIDES }, () => new Vector4()) },
   uRideTurn: { value: Array.from({ length: RIDES }, () => new Vector4(1, 0, 0, 0)) },
@@ -138,6 +142,7 @@ const cosTurns = (turns: number) => Math.cos(2 * Math.PI * turns)
 /** Sets the gusts to a moment, seconds: phases are reduced in doubles here, so that an hour is as exact as a second. */
 export function setMoment({ waves, heading, size_m, moving }: Pick<MotionFacts, 'waves' | 'heading' | 'size_m' | 'moving'>, time: number) {
   setMovers(moving, time)
+  windUniforms.uFlutterTurns.value.fromArray(FLUTTER_HZ.map((hz) => (hz * time) % 1))
   const scale = Math.sqrt(1 + (SWELL * SWELL) / 2)
   for (const [i, w] of waves.entries()) {
     const amplitude = (w.amplitude * (1 + SWELL * cosTurns(w.swell_hz * time + w.swell_phase))) / scale
