@@ -15,6 +15,8 @@ export interface NumberFieldProps {
   fallback?: number
   hint?: string
   hideLabel?: boolean
+  /** Close to its neighbours, as in a table. */
+  tight?: boolean
   disabled?: boolean
   testId?: string
   /** `gesture` names the drag that a value belongs to, so that it is undone as one. */
@@ -25,7 +27,7 @@ const PIXELS_PER_STEP = 3
 
 /** A number that can be typed (with units and sums), dragged, stepped and reset. */
 export function NumberField(props: NumberFieldProps) {
-  const { label, value, min, max, step, unit = '', digits = 2, fallback, hint, hideLabel, disabled, testId, onChange } = props
+  const { label, value, min, max, step, unit = '', digits = 2, fallback, hint, hideLabel, tight, disabled, testId, onChange } = props
   const id = useId()
   const [text, setText] = useState<string | null>(null)
   const [dragged, setDragged] = useState<number | null>(null)
@@ -113,7 +115,7 @@ export function NumberField(props: NumberFieldProps) {
   const shown = text ?? showNumber(dragged ?? value, digits)
   const field = (
     <span
-      className={`flex h-7 min-w-0 cursor-ew-resize items-center gap-1 rounded-md border bg-panel px-2 focus-within:cursor-text ${wrong !== null ? 'border-iron' : 'border-rule hover:border-soft'} ${disabled ? 'opacity-50' : ''}`}
+      className={`flex h-7 min-w-0 cursor-ew-resize items-center gap-1 rounded-md border bg-panel ${tight ? 'px-1' : 'px-2'} focus-within:cursor-text ${wrong !== null ? 'border-iron' : 'border-rule hover:border-soft'} ${disabled ? 'opacity-50' : ''}`}
       onPointerDown={down}
       onMouseDown={(e) => !writing() && e.preventDefault()}
       onPointerMove={move}
@@ -125,7 +127,7 @@ export function NumberField(props: NumberFieldProps) {
         ref={input}
         id={id}
         data-testid={testId}
-        className="w-full min-w-0 cursor-[inherit] bg-transparent font-mono text-[12px] outline-none"
+        className={`w-full min-w-0 cursor-[inherit] bg-transparent font-mono outline-none ${tight ? 'text-[11px] tracking-tight' : 'text-[12px]'}`}
         inputMode="decimal"
         autoComplete="off"
         disabled={disabled}

@@ -400,6 +400,8 @@ async fn a_ground_that_is_moved_and_shaken_carries_its_plants_which_lag_as_core_
     }
     page.type_number("key-2-time", "4").await?;
     page.saved().await?;
+    // From the moment that is shown.
+    scrub(&page, "4.00").await?;
     page.find("[data-testid=shake]").await?.click().await?;
     page.saved().await?;
     let scenes = get(&page, "'/api/scenes'").await?;

@@ -73,21 +73,21 @@ function RideFields({ ground: g, keys }: { ground: PlacedGround; keys: MoveKey[]
         <tbody>
           {keys.map((k, i) => (
             <tr key={i}>
-              <td className="pr-1 pb-1">
+              <td className="pr-0.5 pb-0.5">
                 <NumberField
-                  label={`Time of key ${i + 1}`} hideLabel testId={`key-${i}-time`} value={k.time_s} min={i > 0 ? keys[i - 1].time_s + 0.01 : 0} max={i + 1 < keys.length ? keys[i + 1].time_s - 0.01 : 3600} step={0.1} digits={2}
+                  label={`Time of key ${i + 1}`} hideLabel tight testId={`key-${i}-time`} value={k.time_s} min={i > 0 ? keys[i - 1].time_s + 0.01 : 0} max={i + 1 < keys.length ? keys[i + 1].time_s - 0.01 : 3600} step={0.1} digits={2}
                   onChange={(time_s, gesture) => change(i, { time_s }, gesture)}
                 />
               </td>
               {FIELDS.map(({ of, label, sign, most }) => (
-                <td key={of} className="pr-1 pb-1">
+                <td key={of} className="pr-0.5 pb-0.5">
                   <NumberField
-                    label={`${label} at key ${i + 1}`} hideLabel testId={`key-${i}-${label.toLowerCase()}`} value={k[of] * sign + 0} min={-most} max={most} step={of === 'turn_deg' ? 5 : 0.1} digits={2} fallback={0}
+                    label={`${label} at key ${i + 1}`} hideLabel tight testId={`key-${i}-${label.toLowerCase()}`} value={k[of] * sign + 0} min={-most} max={most} step={of === 'turn_deg' ? 5 : 0.1} digits={2} fallback={0}
                     onChange={(v, gesture) => change(i, { [of]: v * sign + 0 }, gesture)}
                   />
                 </td>
               ))}
-              <td className="pb-1">
+              <td className="pb-0.5">
                 <IconButton icon={Trash2} label={keys.length > 2 ? `Delete key ${i + 1}` : 'Delete this key: one is no way, so it stays where it stands'} onClick={() => setKeys(g.id, keys.filter((_, j) => j !== i))} />
               </td>
             </tr>
@@ -100,14 +100,14 @@ function RideFields({ ground: g, keys }: { ground: PlacedGround; keys: MoveKey[]
           Key at {showNumber(time, 2)} s
         </Button>
       </div>
-      <ShakeFields keys={keys} onShake={(all) => setKeys(g.id, all)} />
+      <ShakeFields keys={keys} time={time} onShake={(all) => setKeys(g.id, all)} />
     </div>
   )
 }
 
-function ShakeFields({ keys, onShake }: { keys: MoveKey[]; onShake(keys: MoveKey[]): void }) {
+function ShakeFields({ keys, time, onShake }: { keys: MoveKey[]; time: number; onShake(keys: MoveKey[]): void }) {
   const [shake, setShake] = useState<Shake>({ by_m: 0.08, hz: 3, seconds: 2 })
-  const upTo = shakenUpTo(keys, shake)
+  const upTo = shakenUpTo(keys, shake, time)
   const seconds = Math.min(shake.seconds, upTo)
   const set = (part: Partial<Shake>) => setShake({ ...shake, ...part })
   return (
@@ -115,7 +115,7 @@ function ShakeFields({ keys, onShake }: { keys: MoveKey[]; onShake(keys: MoveKey
       <NumberField label="Shake by" testId="shake-by" unit="m" value={shake.by_m} min={0.001} max={10} step={0.01} digits={3} fallback={0.08} hint="To either side." onChange={(by_m) => set({ by_m })} />
       <NumberField label="Times" testId="shake-hz" unit="/s" value={shake.hz} min={0.2} max={20} step={0.5} digits={1} fallback={3} hint="To and fro in a second." onChange={(hz) => set({ hz })} />
       <NumberField label="For" testId="shake-for" unit="s" value={shake.seconds} min={0.2} max={60} step={0.5} digits={1} fallback={2} hint={`A ground has ${MOST_KEYS} keys at most: at this pace ${showNumber(Math.max(0, upTo), 1)} s.`} onChange={(v) => set({ seconds: v })} />
-      <Button data-testid="shake" disabled={seconds * shake.hz < 0.5} title={seconds < shake.seconds ? `Shakes it for ${showNumber(seconds, 1)} s: more keys it may not have` : 'Adds keys after the last one: to and fro, and back to where it was'} onClick={() => onShake(shaken(keys, { ...shake, seconds }))}>
+      <Button data-testid="shake" disabled={seconds * shake.hz < 0.5} title={seconds < shake.seconds ? `Shakes it for ${showNumber(seconds, 1)} s: more keys it may not have` : `Adds keys from ${showNumber(time, 2)} s on, the time that is shown: to and fro about its way`} onClick={() => onShake(shaken(keys, { ...shake, seconds }, time))}>
         <Waves size={13} aria-hidden />
         Shake it
       </Button>

@@ -12,18 +12,21 @@ test('a key is added between its neighbours, once', () => {
   expect(firstKeys(10).map((k) => k.time_s)).toEqual([0, 5, 10])
 })
 
-test('it is shaken to and fro and comes back, within the keys it may have', () => {
-  const keys = [key(0, 0), key(4, 2)]
-  const all = shaken(keys, { by_m: 0.1, hz: 2, seconds: 1 })
-  expect(all.length).toBe(2 + 4 + 1)
-  expect(all.at(-1)).toEqual({ ...key(5.25, 2) })
-  const swung = all.slice(2, -1)
-  expect(swung.every((k) => Math.abs(Math.hypot(k.x_m - 2, k.z_m) - 0.1) < 2e-3)).toBe(true)
-  for (let i = 1; i < all.length; i++) expect(all[i].time_s).toBeGreaterThan(all[i - 1].time_s)
+test('it is shaken about its way from a time on, within the keys it may have', () => {
+  const keys = [key(0, 0), key(4, 2), key(9, 2)]
+  const all = shaken(keys, { by_m: 0.1, hz: 2, seconds: 1 }, 5)
+  expect(all.map((k) => k.time_s)).toEqual([0, 4, 5, 5.25, 5.5, 5.75, 6, 6.25, 9])
+  expect(all.slice(3, 7).every((k) => Math.abs(Math.hypot(k.x_m - 2, k.z_m) - 0.1) < 2e-3)).toBe(true)
+  expect([all[2], all[7]]).toEqual([key(5, 2), key(6.25, 2)])
+  // Its way goes on below it, and a key in that time gives way.
+  const going = shaken(keys, { by_m: 0.1, hz: 2, seconds: 1 }, 3)
+  expect(going.map((k) => k.time_s)).toEqual([0, 3, 3.25, 3.5, 3.75, 4, 4.25, 9])
+  expect(Math.abs(going[2].x_m - 1.625)).toBeLessThanOrEqual(0.101)
   const long = { by_m: 0.1, hz: 5, seconds: 60 }
-  expect(shaken(keys, long).length).toBe(MOST_KEYS)
-  expect(shakenUpTo(keys, long)).toBeCloseTo(6.1)
-  expect(shaken([], { by_m: 0.1, hz: 2, seconds: 1 })[0]).toEqual(key(0, 0))
+  const most = shaken(keys, long, 5)
+  expect(most.length).toBeLessThanOrEqual(MOST_KEYS)
+  expect(shakenUpTo(keys, long, 5)).toBeCloseTo(6)
+  for (let i = 1; i < most.length; i++) expect(most[i].time_s).toBeGreaterThan(most[i - 1].time_s)
 })
 
 test('the view goes from key to key as core does', () => {

@@ -24,15 +24,22 @@ export function firstKeys(length_s: number): MoveKey[] {
   return [{ time_s: 0, ...REST }, { time_s: round(length_s / 2), ...REST, x_m: 2 }, { time_s: round(length_s), ...REST }]
 }
 
+const BETWEEN = ['x_m', 'y_m', 'z_m', 'turn_deg'] as const
+
+/** Where a ground is at a time, going straight from key to key. */
+function at(keys: MoveKey[], time: number): MoveKey {
+  const next = keys.findIndex((k) => k.time_s > time)
+  const [a, b] = [keys[next < 0 ? keys.length - 1 : Math.max(0, next - 1)], keys[next < 0 ? keys.length - 1 : next]]
+  const u = b.time_s > a.time_s ? Math.max(0, (time - a.time_s) / (b.time_s - a.time_s)) : 0
+  const key = { ...a, time_s: round(time) }
+  for (const of of BETWEEN) key[of] = round(a[of] + (b[of] - a[of]) * u)
+  return key
+}
+
 /** One more key at a time, where the ground is between its neighbours; none where one is already. */
 export function withKey(keys: MoveKey[], time: number): MoveKey[] {
-  const at = round(Math.min(Math.max(time, 0), LONGEST_S))
-  if (keys.some((k) => Math.abs(k.time_s - at) < 0.05)) return keys
-  const next = keys.findIndex((k) => k.time_s > at)
-  const [a, b] = [keys[next < 0 ? keys.length - 1 : Math.max(0, next - 1)], keys[next < 0 ? keys.length - 1 : next]]
-  const u = b.time_s > a.time_s ? (at - a.time_s) / (b.time_s - a.time_s) : 0
-  const between = (of: (k: MoveKey) => number) => round(of(a) + (of(b) - of(a)) * u)
-  const key = { time_s: at, x_m: between((k) => k.x_m), y_m: between((k) => k.y_m), z_m: between((k) => k.z_m), turn_deg: between((k) => k.turn_deg) }
+  const key = at(keys, Math.min(Math.max(time, 0), LONGEST_S))
+  if (keys.some((k) => Math.abs(k.time_s - key.time_s) < 0.05)) return keys
   return [...keys, key].sort((p, q) => p.time_s - q.time_s)
 }
 
@@ -45,19 +52,20 @@ export interface Shake {
   seconds: number
 }
 
-/** How long it can be shaken with the keys that are left, seconds. */
-export const shakenUpTo = (keys: MoveKey[], { hz }: Shake) => (MOST_KEYS - keys.length - 1) / (2 * hz)
+/** How long it can be shaken from a time on with the keys that are left, seconds. */
+export const shakenUpTo = (keys: MoveKey[], { hz }: Shake, from: number) => (MOST_KEYS - keys.filter((k) => k.time_s < from).length - 2) / (2 * hz)
 
-/** Shaken from the last key on, to and fro with a turn of the direction each time, and back to where it was. */
-export function shaken(keys: MoveKey[], { by_m, hz, seconds }: Shake): MoveKey[] {
-  const from = keys.at(-1) ?? { time_s: 0, ...REST }
-  const start = keys.length > 0 ? [] : [from]
-  const many = Math.min(Math.max(1, Math.round(seconds * 2 * hz)), MOST_KEYS - keys.length - start.length - 1)
+/** Shaken from a time on: to and fro about its way with a turn of the direction each time, and on along its way. What keys were in that time give way. */
+export function shaken(keys: MoveKey[], { by_m, hz, seconds }: Shake, from: number): MoveKey[] {
+  const before = keys.filter((k) => k.time_s < from - 1e-3)
+  const many = Math.max(1, Math.floor(Math.min(seconds, shakenUpTo(keys, { by_m, hz, seconds }, from)) * 2 * hz))
+  const end = from + (many + 1) / (2 * hz)
+  const after = keys.filter((k) => k.time_s > end + 1e-3).slice(0, MOST_KEYS - before.length - many - 2)
   // So much further round each time that to and fro are nearly against one another, and no direction comes twice.
   const GOLDEN = 2.39996
-  const swung = Array.from({ length: many }, (_, k): MoveKey => ({
-    ...from, time_s: round(from.time_s + (k + 1) / (2 * hz)), x_m: round(from.x_m + by_m * Math.cos(k * GOLDEN)), z_m: round(from.z_m + by_m * Math.sin(k * GOLDEN)),
-  }))
-  const end = { ...from, time_s: round(from.time_s + (many + 1) / (2 * hz)) }
-  return [...keys, ...start, ...swung, end].filter((k) => k.time_s <= LONGEST_S)
+  const swung = Array.from({ length: many }, (_, k): MoveKey => {
+    const still = at(keys, from + (k + 1) / (2 * hz))
+    return { ...still, x_m: round(still.x_m + by_m * Math.cos(k * GOLDEN)), z_m: round(still.z_m + by_m * Math.sin(k * GOLDEN)) }
+  })
+  return [...before, at(keys, from), ...swung, at(keys, end), ...after].filter((k) => k.time_s <= LONGEST_S)
 }
