@@ -24,6 +24,9 @@ fn course(course: &Course) -> Result<(), Refusal> {
     in_order(nodes.iter().map(|n| n.time_s))
 }
 
+/// Keys of a moving ground are no nearer to one another, seconds.
+const LEAST_BETWEEN_S: f32 = 0.005;
+
 /// Times in their order.
 fn in_order(times: impl Iterator<Item = f32>) -> Result<(), Refusal> {
     let times: Vec<f32> = times.collect();
@@ -45,7 +48,11 @@ pub(in crate::scene) fn moves(m: &GroundMoves) -> Result<(), Refusal> {
         }
         within("how far a ground turns", k.turn_deg, -3600.0, 3600.0, " degrees")?;
     }
-    in_order(m.keys.iter().map(|k| k.time_s))
+    in_order(m.keys.iter().map(|k| k.time_s))?;
+    // Nearer keys would ask for accelerations beyond all numbers.
+    m.keys.windows(2).try_for_each(|k| {
+        within("the time between two keys", k[1].time_s - k[0].time_s, LEAST_BETWEEN_S, 3600.0, " s")
+    })
 }
 
 /// Whether there is room for one more, and for one more that moves.
@@ -160,6 +167,7 @@ mod tests {
         assert!(said(vec![key(2.0, 0.0), key(1.0, 0.0)]).contains("one comes at 1 s, after one at 2 s"));
         assert!(said(vec![key(0.0, 0.0), key(1.0, 1001.0)]).contains("how far a ground moves"));
         assert!(said(vec![key(0.0, f32::NAN), key(1.0, 0.0)]).contains("how far a ground moves"));
+        assert!(said(vec![key(0.0, 0.0), key(1e-30, 9.0)]).contains("the time between two keys"));
         assert!(said(vec![key(0.0, 0.0), key(3601.0, 0.0)]).contains("a time on its way"));
         assert!(
             said((0..65_u8).map(|i| key(f32::from(i), 0.0)).collect()).contains("65 keys of a moving ground")
