@@ -117,6 +117,11 @@ export class Cameras {
     return { eye_m: round(this.perspective.position), target_m: round(this.controls.perspective.target) }
   }
 
+  /** The point that the view turns about. */
+  get middle(): Vector3 {
+    return this.controls[this.mode].target
+  }
+
   /** Makes ready for a picture: what is near is not cut off, and what is far keeps its depth. */
   settle() {
     if (this.mode === 'perspective') {

@@ -44,6 +44,7 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
       ...swayUniforms(height),
       uThin: { value: thin ? 1 : 0 },
       uHeight: { value: height },
+      uHalf: { value: thin ? 0 : Math.max(card.half_m, height / 2) },
       uFinish: { value: finish },
       uColours: { value: texture(card.colours, card) },
       uNormals: { value: texture(card.normals, card) },
@@ -60,7 +61,10 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
       varying vec3 vStretch;
       varying vec3 vPlace;
       varying float vUp;
+      varying float vClear;
+      uniform float uHalf;
       void main() {
+        vClear = uHalf * iPlace.w;
         vec3 p = placed(position);
         int ride = rideOf();
         vRide = ride < 0 ? vec2(1.0, 0.0) : uRideTurn[ride].xy;
@@ -89,6 +93,7 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
       varying vec3 vStretch;
       varying vec3 vPlace;
       varying float vUp;
+      varying float vClear;
       void main() {
         vec4 seen = texture2D(uColours, vAt);
         if (seen.a < 0.5) discard;
@@ -100,10 +105,17 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
         vec3 albedo = tinted(seen.rgb * seen.rgb, vTint, vOwn);
         vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
         float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, vUp / uHeight)) : 0.95;
+        // A sheet through the middle of a stone lies in its shade: the light is that before it.
+        sun_ = sunlit(vPlace + cameraPosition + uSun * vClear, uSun);
         gl_FragColor = vec4(toned(aired(finished(lit(albedo, through, n, open), albedo, n, vPlace, uFinish), vPlace)), 1.0);
         #include <colorspace_fragment>
       }`,
   })
+}
+
+/** The colours and the cover that a card is drawn with. */
+export function pictureOf(material: ShaderMaterial): DataTexture {
+  return material.uniforms.uColours.value as DataTexture
 }
 
 /** Frees what a card's material holds. */

@@ -29,7 +29,7 @@ function standIn(plants: Plants, group = new Group()): Seen {
     near: [],
     far: [],
     share: 1,
-    look: { species: { height_m: 1, radius_m: 0.5, triangles: [6000, 800, 200] } },
+    look: { species: { thin: true, height_m: 1, radius_m: 0.5, triangles: [6000, 800, 200] } },
     filled: [] as number[],
     forced: null,
     carriedBy: () => [] as (RideNow | null)[],

@@ -63,7 +63,7 @@ function trianglesAt(layer: PlantLayer, detail: number): number {
   return detail === CARD ? CARD_TRIANGLES : layer.look.species.triangles[detail]
 }
 
-/** Crossed sheets look like a cross from above on what is wider than tall: that stays a mesh until it is a dot. */
+/** Crossed sheets look like a cross on a stone, and from above on what is wider than tall: these stay meshes until they are dots. */
 const FLAT = [0, 1, 2, 2]
 /** What has so few triangles at full detail needs no light mesh, whose few broad blades one can tell: it is whole, or a card. */
 const SLIGHT_TRIANGLES = 3000
@@ -71,9 +71,9 @@ const SLIGHT = [0, 0, CARD, CARD]
 /** From straight above upright sheets are lines: a plan shows crowns as hulls. */
 const FROM_ABOVE = [0, 1, HULL, HULL]
 
-function chosenFor({ height_m, radius_m, triangles }: Pick<PlantLayer['look']['species'], 'height_m' | 'radius_m' | 'triangles'>, flat: boolean): number[] {
+function chosenFor({ height_m, radius_m, triangles, thin }: Pick<PlantLayer['look']['species'], 'height_m' | 'radius_m' | 'triangles' | 'thin'>, flat: boolean): number[] {
   if (flat) return FROM_ABOVE
-  if (height_m < radius_m) return FLAT
+  if (height_m < radius_m || !thin) return FLAT
   return triangles[0] < SLIGHT_TRIANGLES ? SLIGHT : CHOSEN
 }
 

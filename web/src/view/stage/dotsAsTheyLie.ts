@@ -34,6 +34,18 @@ export class DotsAsTheyLie {
     }
   }
 
+  /** Calls back with some blocks made ready to be drawn with another material; what is seen of them is as before after it. */
+  cast(blocks: Blocks, which: number[], points: Points, draw: () => void) {
+    if (which.length === 0) return draw()
+    if (this.sent !== blocks) this.send(blocks)
+    points.geometry = this.geometry
+    const { groups } = this.geometry
+    this.geometry.groups = []
+    for (const [from, to] of runs(which)) this.geometry.addGroup(blocks.starts[from], blocks.starts[to] - blocks.starts[from], 0)
+    draw()
+    this.geometry.groups = groups
+  }
+
   private send(blocks: Blocks) {
     if (this.place !== blocks.place || this.ground !== blocks.ground) {
       this.geometry.dispose()

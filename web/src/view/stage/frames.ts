@@ -24,8 +24,10 @@ export class Frames {
   /** Share of detail and dots that is drawn while it plays, so that pictures follow one another quickly; all of them at rest. */
   thinned = 1
   private budget = BUDGET.first
+  /** How long the last picture took, milliseconds. */
+  lastMs = 0
   /** How long the last picture at rest took. */
-  private lastMs: number
+  private restMs: number
   private queued = 0
   private playing = false
   private timer = 0
@@ -34,7 +36,7 @@ export class Frames {
   /** `picture` draws one; where pictures are known to take long they begin rough. */
   constructor(picture: () => void, slow: boolean) {
     this.picture = picture
-    this.lastMs = slow ? Infinity : 0
+    this.restMs = slow ? Infinity : 0
   }
 
   /** Triangles that the next picture may hold. */
@@ -82,20 +84,21 @@ export class Frames {
 
   /** Shows a change at once: where pictures take long, a rougher one first and the full one a moment later. */
   hurry() {
-    if (this.lastMs > HURRY_MS) this.move()
+    if (this.restMs > HURRY_MS) this.move()
     else this.draw()
   }
 
   /** Takes note of a picture: more triangles where there is time for them, fewer where there is not. */
   done(ms: number, triangles: number) {
     this.count++
+    this.lastMs = ms
     this.stale = false
     if (this.playing && ms > PLAYED_MS && this.thinned > THINNEST) {
       this.thinned = Math.max(THINNEST, this.thinned * MathUtils.clamp(PLAYED_MS / ms, 0.6, 0.95))
       this.stale = true
     }
     if (this.moving) return
-    this.lastMs = ms
+    this.restMs = ms
     // The first pictures also make the shaders.
     if (this.count < 4) return
     const { least, most } = BUDGET

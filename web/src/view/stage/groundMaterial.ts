@@ -78,7 +78,8 @@ void main() {
     albedo *= clamp(1.0 + tone, 0.45, 1.6);
     n = normalize(n + vec3(tilt.x, rise, tilt.y));
   }
-  vec3 colour = lit(albedo, vec3(0.0), n, 0.95);
+  sun_ = sunlit(vPoint, normalize(vNormal));
+  vec3 colour = lit(albedo, vec3(0.0), n, 0.95 * openAt(vPoint));
   if (uOverlay > 0.5 && uCut < 0.5) {
     // Flat enough to be read against the legend, shaded enough to be ground.
     float shade = 0.62 + 0.38 * max(dot(normalize(vNormal), uSun), 0.0);

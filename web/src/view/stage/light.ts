@@ -1,8 +1,11 @@
 import { Color, Vector3 } from 'three'
 import type { Shot } from '../../api/client'
+import { SHADOW_GLSL } from './shadows/glsl'
+import { shadowUniforms } from './shadows/uniforms'
 
 /** Shared by all materials of the view; one object, so that a change of light reaches every one of them. */
 export const lightUniforms = {
+  ...shadowUniforms,
   uSun: { value: new Vector3(0.5, 0.6, 0.4).normalize() },
   uSunLight: { value: new Color(3, 2.8, 2.5) },
   uZenith: { value: new Color(0.1, 0.2, 0.4) },
@@ -62,9 +65,12 @@ vec3 skyLight(vec3 d) {
   return sky;
 }
 
+${SHADOW_GLSL}
+// How much of the sun reaches what is lit; set before.
+float sun_ = 1.0;
 vec3 lit(vec3 albedo, vec3 through, vec3 n, float open) {
   float c = dot(n, uSun);
-  vec3 sun = uSunLight * (c > 0.0 ? albedo * c : through * -c) / 3.14159;
+  vec3 sun = sun_ * uSunLight * (c > 0.0 ? albedo * c : through * -c) / 3.14159;
   vec3 ambient = mix(uHorizon * 0.30 + uSunLight * albedo * 0.12, uZenith * 0.75 + uHorizon * 0.42, n.y * 0.5 + 0.5);
   return sun + (albedo + through * 0.5) * ambient * open;
 }
@@ -75,7 +81,7 @@ vec3 finished(vec3 colour, vec3 albedo, vec3 n, vec3 toPoint, vec2 sheenGlow) {
     vec3 h = normalize(uSun - normalize(toPoint));
     float mirrored = 0.04 + 0.96 * pow(1.0 - clamp(dot(uSun, h), 0.0, 1.0), 5.0);
     float lobe = pow(max(dot(n, h), 0.0), 28.0) * 36.0 / 25.1327;
-    colour += uSunLight * (sheenGlow.x * mirrored * lobe * max(dot(n, uSun), 0.0));
+    colour += sun_ * uSunLight * (sheenGlow.x * mirrored * lobe * max(dot(n, uSun), 0.0));
   }
   return colour + albedo * (sheenGlow.y * 1.5);
 }

@@ -6,6 +6,8 @@ import type { Place } from './sway/ways'
 /** Built things where they stand, or bodies about their middle. */
 export class ObstacleMeshes {
   readonly group = new Group()
+  /** Counts up when there are others. */
+  version = 0
   private readonly material = new ShaderMaterial({
     uniforms: { ...lightUniforms },
     side: FrontSide,
@@ -34,6 +36,7 @@ export class ObstacleMeshes {
         vec3 cell = floor(vOwn * 9.0);
         float rough = fract(sin(dot(cell, vec3(12.9898, 78.233, 37.719))) * 43758.5453);
         vec3 albedo = vColour * (0.96 + 0.08 * rough);
+        sun_ = sunlit(vPoint, normalize(vNormal));
         gl_FragColor = vec4(toned(aired(lit(albedo, vec3(0.0), normalize(vNormal), 0.95), vPoint - cameraPosition)), 1.0);
         #include <colorspace_fragment>
       }`,
@@ -44,6 +47,7 @@ export class ObstacleMeshes {
   set(id: number, buffer: MeshBuffer | null) {
     const known = this.meshes.get(id)
     if (known && known.from === buffer) return
+    this.version++
     if (known) {
       this.group.remove(known.mesh)
       known.mesh.geometry.dispose()

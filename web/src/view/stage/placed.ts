@@ -112,6 +112,8 @@ class MeshGround {
 /** The grounds beside the land, where they stand. */
 export class PlacedGrounds {
   readonly group = new Group()
+  /** Counts up when other shadows fall from those that stay. */
+  version = 0
   private readonly parts = new Map<number, { from: PlacedBuffer['data']; made: MeshGround | GroundMesh; stand: Group; place: GroundPlace }>()
   private step = 0
   private rides: RideNow[] = []
@@ -122,6 +124,7 @@ export class PlacedGrounds {
     // A terrain that was sculpted keeps the tiles that are as they were.
     if (known?.made instanceof GroundMesh && buffer?.kind === 'terrain' && known.from !== buffer.data && known.made.follow(buffer.data)) known.from = buffer.data
     if (known && known.from !== buffer?.data) {
+      this.version++
       this.group.remove(known.stand)
       known.made.dispose()
       this.parts.delete(id)
@@ -138,6 +141,7 @@ export class PlacedGrounds {
       this.parts.set(id, known)
     }
     known.place = place
+    this.version++
     this.stand(id)
     if (known.made instanceof GroundMesh) known.made.standAt(place.y_m)
   }
@@ -145,6 +149,8 @@ export class PlacedGrounds {
   /** Moves grounds to where they are at a moment; the others stand where they are. */
   carry(rides: RideNow[]) {
     if (rides.length === 0 && this.rides.length === 0) return
+    const which = (all: RideNow[]) => all.map((r) => r.ground).join()
+    if (which(rides) !== which(this.rides)) this.version++
     this.rides = rides
     for (const id of this.parts.keys()) this.stand(id)
   }
@@ -160,6 +166,11 @@ export class PlacedGrounds {
     if (!ride) return
     stand.applyMatrix4(carriedTo(ride))
     stand.updateMatrixWorld(true)
+  }
+
+  /** Those that move at the moment that is shown, or those that stay. */
+  which(move: boolean): Group[] {
+    return [...this.parts].flatMap(([id, { stand }]) => (this.rides.some((r) => r.ground === id) === move ? [stand] : []))
   }
 
   contour(metres: number) {

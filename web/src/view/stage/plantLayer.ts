@@ -4,8 +4,10 @@ import type { FitsBuffer, PlantsBuffer } from '../../api/buffers'
 import { DotBatch, FormBatch } from './batch'
 import { inBlocks, slotsOf, type Blocks } from './blocks'
 import { DotsAsTheyLie } from './dotsAsTheyLie'
+import type { ShadowMap } from './shadows/maps'
+import { PlantCasters } from './shadows/casters'
 import { FittedBatch } from './fitted'
-import { cardMaterial, crossedSheets, dropCard } from './cards'
+import { cardMaterial, crossedSheets, dropCard, pictureOf } from './cards'
 import { dotMaterial, finishOf, meshMaterial } from './plantMaterials'
 import { materialOf } from './skins'
 import type { SpeciesMeshes } from './species'
@@ -49,6 +51,7 @@ export class PlantLayer {
   /** The grounds that carry its plants, by the slots that these are told apart by. */
   private carriers: number[] = []
   private rides: number[] = []
+  private sways = false
   /** By detail, then by form; cards are the last. */
   private readonly batches: FormBatch[][]
   private readonly cardMaterials: ShaderMaterial[]
@@ -57,6 +60,7 @@ export class PlantLayer {
   private fitted: FittedBatch | null = null
   private fits: FitsBuffer | null = null
   readonly dotMaterial: ShaderMaterial
+  readonly casters: PlantCasters
   private readonly meshMaterial: ShaderMaterial
   private readonly skinMaterial: ShaderMaterial
   private swayMaterial: ShaderMaterial | null = null
@@ -73,6 +77,7 @@ export class PlantLayer {
       ...look.meshes.map((forms) => forms.map((form) => new FormBatch(form, form.uvs ? this.skinMaterial : this.meshMaterial))),
       look.cards.map((c, i) => new FormBatch(crossedSheets(c), this.cardMaterials[i])),
     ]
+    this.casters = new PlantCasters(look, this.cardMaterials.map(pictureOf))
     this.dots = new DotBatch(this.dotMaterial)
     this.farDots = new DotsAsTheyLie(this.dotMaterial)
     this.group.add(this.dots.points, this.farDots.points, ...this.batches.flat().map((b) => b.mesh))
@@ -102,6 +107,21 @@ export class PlantLayer {
     const forms = this.look.meshes[fresh.detail]
     this.fitted = new FittedBatch(fresh, species, this.plants, forms, forms[0].uvs ? this.skinMaterial : this.meshMaterial)
     this.group.add(this.fitted.mesh)
+  }
+
+  /** Whether there is anything that casts. */
+  get casts(): boolean {
+    return this.plants !== null && this.group.visible && this.look.cards.length > 0
+  }
+
+  /** Calls back once what casts in a map is ready, bent by the wind where it `bends`. */
+  cast(map: ShadowMap, bends: boolean, mostTriangles: number, draw: () => void) {
+    this.casters.bend(bends && this.sways ? this.swayMaterial : null)
+    this.casters.cast(map, this.blocks, this.plants!, this.farDots, mostTriangles, draw)
+  }
+
+  get casterSwaying(): SwayPoints[] {
+    return this.group.visible ? this.casters.swaying : []
   }
 
   /** Sorts every plant near enough into its batch; `detailOf` gives the detail of a size class. The others are dots as they lie. */
@@ -141,6 +161,7 @@ export class PlantLayer {
       this.ride(this.rides)
     }
     for (const b of this.batches.flat()) b.bend(answer && this.swayMaterial)
+    this.sways = Boolean(answer)
     this.dotMaterial.uniforms.uBends.value = answer ? 1 : 0
     if (!answer) return
     const { sway, push, tall_m, wide_m } = answer
@@ -157,7 +178,7 @@ export class PlantLayer {
   ride(rides: number[]) {
     this.rides = rides
     const rows = this.carriers.map((ground) => rides.indexOf(ground))
-    for (const m of [this.meshMaterial, this.skinMaterial, this.dotMaterial, this.swayMaterial, ...this.cardMaterials]) {
+    for (const m of [this.meshMaterial, this.skinMaterial, this.dotMaterial, this.swayMaterial, ...this.cardMaterials, ...this.casters.materials]) {
       const of = m?.uniforms.uRideOf.value as Int32Array | undefined
       of?.fill(-1).set(rows)
     }
@@ -184,6 +205,7 @@ export class PlantLayer {
 
   dispose() {
     for (const b of this.batches.flat()) b.dispose()
+    this.casters.dispose()
     this.dots.dispose()
     this.farDots.dispose()
     this.fitted?.dispose()

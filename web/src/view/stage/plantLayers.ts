@@ -3,6 +3,7 @@ import type { FitsBuffer, PlantsBuffer } from '../../api/buffers'
 import { assignDetail, type Drawn, type Seen } from './detail'
 import { PlantLayer, type Answer } from './plantLayer'
 import type { SpeciesMeshes } from './species'
+import type { ShadowMap } from './shadows/maps'
 import type { SwayPoints } from './sway/pass'
 
 export interface LayerLook {
@@ -19,6 +20,8 @@ export interface LayerLook {
 export class PlantLayers {
   readonly group = new Group()
   private readonly layers = new Map<string, PlantLayer>()
+  /** Counts up when other shadows fall. */
+  version = 0
   private share = 1
   private answers: Map<string, Answer> | null = null
   private rides: number[] = []
@@ -37,6 +40,7 @@ export class PlantLayers {
       this.layers.set(id, layer)
       this.group.add(layer.group)
     }
+    if (layer.plants !== plants || layer.group.visible !== visible) this.version++
     if (layer.plants !== plants) layer.set(plants)
     layer.group.visible = visible
     layer.forced = forced
@@ -60,6 +64,21 @@ export class PlantLayers {
     for (const layer of this.layers.values()) layer.ride(rides)
   }
 
+  /** What asks the wind for plants that cast near by. */
+  get casterSwaying(): SwayPoints[] {
+    return this.group.visible ? [...this.layers.values()].flatMap((l) => l.casterSwaying) : []
+  }
+
+  /** Calls back with all that casts in a map, once it is ready; `mostTriangles` is what meshes of a layer may have. */
+  cast(map: ShadowMap, bends: boolean, mostTriangles: number, draw: (casting: Group[]) => void) {
+    const shown = this.group.visible ? [...this.layers.values()].filter((l) => l.casts) : []
+    const next = (n: number) => {
+      if (n === shown.length) draw(shown.map((l) => l.casters.group))
+      else shown[n].cast(map, bends, mostTriangles, () => next(n + 1))
+    }
+    next(0)
+  }
+
   get swaying(): SwayPoints[] {
     return this.group.visible ? [...this.layers.values()].flatMap((l) => l.swaying) : []
   }
@@ -77,6 +96,7 @@ export class PlantLayers {
   remove(id: string) {
     const layer = this.layers.get(id)
     if (!layer) return
+    this.version++
     this.group.remove(layer.group)
     layer.dispose()
     this.layers.delete(id)

@@ -126,6 +126,7 @@ export function meshMaterial(thin: boolean, height: number, finish: Vector2): Sh
         vec3 through = aThrough * albedo * vec3(0.62, 0.66, 0.30);
         float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, position.y / uHeight)) : 0.95;
         vec3 toPoint = p - cameraPosition;
+        sun_ = sunlit(p, uSun);
         vLight = toned(aired(finished(lit(albedo, through, n, open), albedo, n, toPoint, uFinish), toPoint));
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
       }`,
@@ -214,6 +215,7 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
         vec3 albedo = tinted(uMean, iTint.xy, iColour.rgb);
         vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
         vec3 n = normalize(vec3(0.0, 1.0, 0.0) - 0.5 * toPoint / length(toPoint));
+        sun_ = sunlit(p + (uThin > 0.5 ? vec3(0.0, uBody.x * 0.4, 0.0) : uSun * max(uBody.y, uBody.x * 0.5)) * iPlace.w, uSun);
         vLight = toned(aired(finished(lit(albedo, through, n, 0.85), albedo, n, toPoint, uFinish), toPoint));
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
       }`,

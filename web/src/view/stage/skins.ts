@@ -54,6 +54,7 @@ export function skinMaterial(pictures: DataArrayTexture, thin: boolean, height: 
         vec3 n = normalize(vNormal);
         vec3 through = vAt.w * albedo * vec3(0.62, 0.66, 0.30);
         float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, vUp / uHeight)) : 0.95;
+        sun_ = sunlit(vPlace + cameraPosition, uSun);
         gl_FragColor = vec4(toned(aired(finished(lit(albedo, through, n, open), albedo, n, vPlace, uFinish), vPlace)), 1.0);
         #include <colorspace_fragment>
       }`,

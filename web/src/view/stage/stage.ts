@@ -1,4 +1,4 @@
-import { Group, SRGBColorSpace, Scene, Vector2, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
+import { Group, SRGBColorSpace, Scene, Vector2, Vector3, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
 import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer } from '../../api/buffers'
 import { Cameras, type Bearing, type CameraPlace, type Lens } from './cameras'
 import type { Drawn } from './detail'
@@ -11,6 +11,7 @@ import { OutlineLines, type GroundLine } from './lines'
 import { ObstacleMeshes } from './obstacles'
 import type { Overlay } from './overlay'
 import { pick, pickLevel, projector, ringOnGround, type Looked, type Pixel, type Point } from './picking'
+import { Shadows, type Cast } from './shadows/shadows'
 import { PlacedGrounds, type GroundPlace, type Picked, type PlacedBuffer } from './placed'
 import { PlantLayers, type LayerLook } from './plantLayers'
 import { drawsInSoftware } from './software'
@@ -55,12 +56,15 @@ export class Stage {
   private last: Drawn | null = null
   private readonly swayPass = new SwayPass()
   private ground: GroundMesh | null = null
+  private readonly shadows: Shadows
+  private landVersion = 0
   private readonly onFrame: (frame: Frame) => void
 
   constructor(canvas: HTMLCanvasElement, onFrame: (frame: Frame) => void) {
     this.onFrame = onFrame
     this.software = drawsInSoftware()
     this.frames = new Frames(() => this.render(), this.software)
+    this.shadows = new Shadows(this.software)
     this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, powerPreference: 'high-performance' })
     this.renderer.outputColorSpace = SRGBColorSpace
     this.halfSize = this.software ? new HalfSize() : null
@@ -90,6 +94,7 @@ export class Stage {
 
   setGround(data: GroundBuffer) {
     if (this.ground?.data === data) return
+    this.landVersion++
     if (this.ground?.follow(data)) {
       this.frames.hurry()
       return
@@ -110,6 +115,7 @@ export class Stage {
   /** Whether the land is there. */
   showLand(shown: boolean) {
     this.land = shown
+    this.landVersion++
     this.cameras.overLand(shown)
     if (this.ground) this.ground.group.visible = shown
     this.frames.hurry()
@@ -344,6 +350,27 @@ export class Stage {
     return this.renderer.getPixelRatio() * (this.frames.moving && this.halfSize ? this.frames.size : 1)
   }
 
+  /** What casts shadows, and about where. */
+  private casting(): Omit<Cast, 'settled' | 'turn'> {
+    const { cameras, frames, ground, obstacles, bodies, placed, plants } = this
+    const plan = cameras.mode === 'plan'
+    const { x, y, z } = plan ? cameras.middle : cameras.current.position
+    const level = (this.land ? this.heightAt(x, z) : null) ?? cameras.middle.y
+    const { width, height } = this.size()
+    const seen = Math.hypot(width, height) / 2 / cameras.pxPerMetre(height)
+    return {
+      under: new Vector3(x, level, z),
+      high_m: plan ? seen : Math.max(0, y - level),
+      plan,
+      lastMs: frames.lastMs,
+      grounds: [...(ground?.group.visible ? [ground.group] : []), ...placed.which(false)],
+      built: [obstacles.group],
+      movers: [bodies.group, ...placed.which(true)],
+      plants,
+      versions: { land: this.landVersion + placed.version, things: plants.version + obstacles.version, moment: this.wind ? this.time : -1 },
+    }
+  }
+
   private render() {
     // An empty sky is no picture worth the wait.
     if (!this.ground) return
@@ -364,7 +391,11 @@ export class Stage {
     // While it plays before a camera that stands, the same plants are drawn: nothing is done for each of them.
     const drawn = frames.stale || !this.last ? this.plants.prepare({ camera, heightPx, exact: settled }, scale, perspective, frames.triangles, frames.thinned) : this.last
     this.last = drawn
-    if (this.wind) this.swayPass.render(this.renderer, this.plants.swaying)
+    const turn = (more: SwayPoints[]) => {
+      if (this.wind) this.swayPass.render(this.renderer, [...this.plants.swaying, ...more])
+    }
+    turn([])
+    this.shadows.update(this.renderer, { ...this.casting(), settled, turn }, () => this.waitForGraphics())
     if (!settled && this.halfSize) this.halfSize.render(this.renderer, this.scene, camera, this.frames.size)
     else this.renderer.render(this.scene, camera)
     if (settled || this.software) this.waitForGraphics()
@@ -384,6 +415,7 @@ export class Stage {
     this.frames.stop()
     this.plants.dispose()
     this.halfSize?.dispose()
+    this.shadows.dispose()
     this.swayPass.dispose()
     this.ground?.dispose()
     this.outlines.clear()
