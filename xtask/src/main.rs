@@ -3,7 +3,7 @@
 //! `cargo xtask demo` installs what is missing, builds, loads the demo scene and serves it. `cargo xtask test` checks
 //! everything, with `--quick` all but the stories in the browser. `cargo xtask bench` prints the figures of docs/performance.md.
 //! `cargo xtask trial` does the jobs
-//! of a first hour in the real page and counts their steps. `cargo xtask screenshots` takes the pictures of docs/screenshots anew. `cargo xtask client` makes the typed web client from the
+//! of a first hour in the real page and counts their steps. `cargo xtask looks` draws fixed frames as view and as still and compares them. `cargo xtask screenshots` takes the pictures of docs/screenshots anew. `cargo xtask client` makes the typed web client from the
 //! server's interface. `cargo xtask fuzz` tries the readers of files with a million broken ones each.
 
 mod bench;
@@ -21,7 +21,7 @@ mod web;
 
 use std::process::ExitCode;
 
-const HELP: &str = "cargo xtask demo | test [--quick] | bench | trial | screenshots | client | fuzz";
+const HELP: &str = "cargo xtask demo | test [--quick] | bench | trial | looks | screenshots | client | fuzz";
 
 fn main() -> ExitCode {
     let task = std::env::args().nth(1);
@@ -31,6 +31,7 @@ fn main() -> ExitCode {
         Some("bench") => bench::bench(),
         Some("screenshots") => screenshots::screenshots(),
         Some("trial") => screenshots::trial(&std::env::args().skip(2).collect::<Vec<_>>()),
+        Some("looks") => screenshots::looks(&std::env::args().skip(2).collect::<Vec<_>>()),
         Some("client") => web::make_client(),
         Some("fuzz") => fuzz::fuzz(std::env::args().nth(2), std::env::args().nth(3)),
         _ => Err(HELP.to_owned()),

@@ -1,4 +1,4 @@
-//! `cargo xtask screenshots`: the pictures of docs/screenshots, from the demo scene.
+//! `cargo xtask screenshots`: the pictures of docs/screenshots, from the demo scene; and what else drives the real page.
 
 use crate::postgres::Cluster;
 use crate::run::{Done, cargo, finish, root, run, state_dir};
@@ -13,6 +13,11 @@ pub fn screenshots() -> Done {
 /// The jobs of a first hour, with the steps they take; a word chooses some of them.
 pub fn trial(words: &[String]) -> Done {
     with_server("trial", words)
+}
+
+/// Fixed frames as view and as still beside each other, into `target/looks`; a word chooses some of them.
+pub fn looks(words: &[String]) -> Done {
+    with_server("looks", words)
 }
 
 /// Builds all in release, starts a throw-away database, and runs one of the drivers of `rookery-e2e`.

@@ -4,6 +4,7 @@
 
 mod browser;
 mod gate;
+pub mod likeness;
 mod page;
 mod server;
 

@@ -61,6 +61,8 @@ interface UiState {
   /** The mean wind as lines over the land, at Motion. */
   windShown: boolean
   theme: Theme
+  /** Whether a view at rest goes on to its full detail. */
+  refines: boolean
   drawer: 'closed' | 'section' | 'account' | 'notes'
   /** Where the ground is cut, x and z in metres; null until the drawer is opened. */
   section: { from: [number, number]; to: [number, number]; width_m: number } | null
@@ -109,6 +111,26 @@ const stored = (key: string) => {
   }
 }
 
+const keep = (key: string, value: string) => {
+  try {
+    localStorage.setItem(key, value)
+  } catch {
+    // A browser that keeps nothing starts as it is set by itself each time.
+  }
+}
+
+/** How a view rests, `quick` or `refined`: as an address asks, or as it was last. */
+function rests() {
+  const asked = new URLSearchParams(globalThis.location?.search).get('rest')
+  if (asked) keep('rookery-rest', asked)
+  return asked ?? stored('rookery-rest')
+}
+
+export function setRefines(refines: boolean) {
+  keep('rookery-rest', refines ? 'refined' : 'quick')
+  useUi.getState().set({ refines })
+}
+
 /** What this person is looking at; not part of the scene. */
 export const useUi = create<UiState>((set) => ({
   station: 'planting',
@@ -126,6 +148,7 @@ export const useUi = create<UiState>((set) => ({
   contours: true,
   windShown: false,
   theme: stored('rookery-theme') === 'dusk' ? 'dusk' : 'chalk',
+  refines: rests() !== 'quick',
   drawer: 'closed',
   section: null,
   searching: false,
@@ -153,9 +176,5 @@ export const useUi = create<UiState>((set) => ({
 
 export function applyTheme(theme: Theme) {
   document.documentElement.dataset.theme = theme
-  try {
-    localStorage.setItem('rookery-theme', theme)
-  } catch {
-    // A browser that keeps nothing starts in daylight each time.
-  }
+  keep('rookery-theme', theme)
 }

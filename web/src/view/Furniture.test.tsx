@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen } from '@testing-library/react'
+import { act, screen } from '@testing-library/react'
 import { expect, test } from 'vitest'
 import { sampleLayer, sampleScene } from '../state/sample'
 import { useUi } from '../state/ui'
@@ -43,4 +43,16 @@ test('ways to look are chosen, and the ground is asked', async () => {
   await user.selectOptions(screen.getByTestId('preview-share'), 'A quarter')
   const { mode, probing, previewShare } = useUi.getState()
   expect([mode, probing, previewShare]).toEqual(['plan', true, 0.25])
+})
+
+test('a view that is refined says so, and one may do without it', async () => {
+  const frame = { number: 9, ms: 30, settled: true, metresPerPx: 0.1, headingDeg: 0, plants: 4000, asDots: 1200, asCards: 0, triangles: 90_000, refined: 3, refining: true }
+  useView.setState({ frame })
+  const user = shownOver(sampleScene([sampleLayer(1, 'Marram')]), <Furniture ground={undefined} laid={null} />)
+  expect(screen.getByText(/in sight/).textContent).toMatch(/as dots, being refined$/)
+  act(() => useView.setState({ frame: { ...frame, refined: 16, refining: false } }))
+  expect(screen.getByText(/in sight/).textContent).toMatch(/as dots, refined$/)
+  await user.selectOptions(screen.getByTestId('rests'), 'Quick at rest')
+  expect(useUi.getState().refines).toBe(false)
+  expect(localStorage.getItem('rookery-rest')).toBe('quick')
 })

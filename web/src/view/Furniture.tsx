@@ -3,7 +3,7 @@ import type { GroundBuffer } from '../api/buffers'
 import { useLayer, useScene } from '../state/scene'
 import { useHand } from '../tend/hand'
 import { putDown, take } from '../tend/tool'
-import { useUi } from '../state/ui'
+import { setRefines, useUi } from '../state/ui'
 import { useView } from '../state/view'
 import { Choice } from '../ui/Choice'
 import { Hint } from '../ui/Hint'
@@ -29,7 +29,7 @@ const SHARES = [
 
 /** The marks of a map: north, scale, contours, and what is under the pointer. */
 export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; laid: Laid | null }) {
-  const { mode, contours, probing, reading, previewShare, allAs, keyed, station, layer: chosen, set } = useUi()
+  const { mode, contours, probing, reading, previewShare, allAs, refines, keyed, station, layer: chosen, set } = useUi()
   const layer = useLayer(chosen)
   const tended = useHand((s) => s.layer)
   const { pointer, frame } = useView()
@@ -100,6 +100,13 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
             ))}
           </select>
         </Hint>
+        <Hint text="At rest the view goes on drawing until plants are as fine as they can be seen, edges smooth and shadows soft; without a graphics card for 30 seconds at most. Whatever you do ends it at once. A slow machine gives up, in this order: far plants' detail, sharpness while it moves, new shadows while it moves.">
+          <select aria-label="How the view rests" data-testid="rests" value={refines ? 'refined' : 'quick'} onChange={(e) => setRefines(e.currentTarget.value === 'refined')}
+            className={`${CHIP} h-6 px-1 text-xs ${refines ? 'text-soft!' : 'border-thrift! font-medium'}`}>
+            <option value="refined">Refined at rest</option>
+            <option value="quick">Quick at rest</option>
+          </select>
+        </Hint>
       </div>
       {lighter && (
         <Hint
@@ -111,6 +118,7 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
             {showCount(frame.plants)} in sight
             {frame.asCards > 0 && `, ${showCount(frame.asCards)} as cards`}
             {frame.asDots > 0 && `, ${showCount(frame.asDots)} as dots`}
+            {frame.refined > 0 && (frame.refining ? ', being refined' : ', refined')}
             {previewShare < 1 && `; ${SHARES.find((s) => s.share === previewShare)!.of} of ${showCount(standing)} drawn`}
             {allAs === 'auto' && kept > 0 && `; ${kept} ${kept === 1 ? 'layer' : 'layers'} in stills only`}
             {allAs !== 'auto' && `; all as ${WAYS.find((w) => w.id === allAs)!.all.toLowerCase()}`}

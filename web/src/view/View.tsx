@@ -54,7 +54,7 @@ export function View() {
   const setView = useView((s) => s.set)
   const frame = useView((s) => s.frame)
   const layers = useScene((s) => s.scene?.document.layers)
-  const { mode, contours, probing, shot: shotId } = useUi()
+  const { mode, contours, probing, shot: shotId, refines } = useUi()
   const sculpting = useUi((s) => (s.station === 'site' ? s.sculpting : null))
   const sculpt = useSculpt(sculpting)
   const painting = useUi((s) => (s.station === 'planting' ? s.painting : null))
@@ -93,6 +93,7 @@ export function View() {
   const handM = useHand((s) => (s.layer === null ? null : s.way === 'erase' ? s.eraseM : null))
   const previewShare = useUi((s) => s.previewShare)
   useEffect(() => stage?.preview(previewShare), [stage, previewShare])
+  useEffect(() => stage?.setRefines(refines), [stage, refines])
   useEffect(() => stage?.holdStill(sculpting !== null || painting !== null || drawingAround), [stage, sculpting, painting, drawingAround])
 
   useEffect(() => {
@@ -198,6 +199,8 @@ export function View() {
       data-triangles={frame?.triangles ?? 0}
       data-settled={frame?.settled ?? false}
       data-frame={frame?.number}
+      data-refined={frame?.refined ?? 0}
+      data-refining={frame?.refining ?? false}
       data-ground={groundKey}
       data-frame-ms={frame ? Math.round(frame.ms) : undefined}
       className={`relative min-h-0 min-w-0 flex-1 overflow-hidden bg-well ${probing ? 'cursor-help' : 'cursor-crosshair'}`}

@@ -28,37 +28,60 @@ export interface Seen {
   exact: boolean
 }
 
+/** A layer in a picture: how finely each of its size classes is drawn, and how many of its plants are drawn at each detail. */
+export interface Decided {
+  layer: PlantLayer
+  detailOf: Uint8Array
+  counts: number[]
+  /** Of blocks that are drawn as they lie. */
+  far: number
+}
+
 /**
  * Decides how finely each plant is drawn: by its height on screen, and as fine as the triangle budget allows. The
  * thresholds rise together until the sum fits. Blocks too far away for anything but dots are drawn as they lie, and none
- * of their plants is looked at.
+ * of their plants is looked at. `finer` doublings of its height are added to what each plant is worth.
  */
-export function assignDetail(layers: PlantLayer[], seen: Seen, budget: number): Drawn {
+export function decide(layers: PlantLayer[], seen: Seen, budget: number, finer = 0): Decided[] {
   const sight = new Sight(seen.camera)
   const flat = seen.camera instanceof OrthographicCamera
   const shown = layers.filter((layer) => layer.plants && layer.group.visible)
-  const counts = shown.map((layer) => classify(layer, sight, seen))
-  let shift = 0
+  const smallest = WORTH_PX[WORTH_PX.length - 1] / 2 ** finer
+  const counts = shown.map((layer) => classify(layer, sight, seen, smallest))
+  let shift = -finer * PER_DOUBLING
   while (shift < CLASSES && total(shown, counts, shift, flat) > budget) shift++
-  const drawn: Drawn = { plants: 0, asDots: 0, asCards: 0, triangles: 0 }
-  shown.forEach((layer, k) => {
+  return shown.map((layer, k) => {
     const detailOf = details(shift, layer, flat)
     const perDetail = Array.from({ length: DOT + 1 }, () => 0)
     counts[k].near.forEach((n, bin) => (perDetail[detailOf[bin]] += n))
-    layer.fill(detailOf, perDetail)
-    perDetail[DOT] += counts[k].far
-    perDetail.forEach((n, detail) => {
+    return { layer, detailOf, counts: perDetail, far: counts[k].far }
+  })
+}
+
+/** What a picture of them is told to hold. */
+export function sum(all: Decided[]): Drawn {
+  const drawn: Drawn = { plants: 0, asDots: 0, asCards: 0, triangles: 0 }
+  for (const { layer, counts, far } of all) {
+    counts.forEach((near, detail) => {
+      const n = detail === DOT ? near + far : near
       if (n === 0) return
       drawn.plants += n
       if (detail === DOT) drawn.asDots += n
       else drawn.triangles += n * trianglesAt(layer, detail)
       if (detail === CARD) drawn.asCards += n
     })
-  })
+  }
   return drawn
 }
 
-function trianglesAt(layer: PlantLayer, detail: number): number {
+/** Decides, and fills all layers for one picture. */
+export function assignDetail(layers: PlantLayer[], seen: Seen, budget: number): Drawn {
+  const all = decide(layers, seen, budget)
+  for (const { layer, detailOf, counts } of all) layer.fill(detailOf, counts)
+  return sum(all)
+}
+
+export function trianglesAt(layer: PlantLayer, detail: number): number {
   if (detail === DOT) return 0
   return detail === CARD ? CARD_TRIANGLES : layer.look.species.triangles[detail]
 }
@@ -109,10 +132,10 @@ interface Counts {
 }
 
 /**
- * Finds the blocks of a layer that are drawn as dots as they lie, and those that are looked at plant by plant; writes the size class of each
+ * Finds the blocks of a layer whose plants are all smaller than `smallest` pixels and drawn as dots as they lie, and those that are looked at plant by plant; writes the size class of each
  * plant of these and counts them. What the camera cannot see is left out.
  */
-function classify(layer: PlantLayer, still: Sight, { camera, heightPx, exact }: Seen): Counts {
+function classify(layer: PlantLayer, still: Sight, { camera, heightPx, exact }: Seen, smallest: number): Counts {
   const counts: Counts = { near: new Uint32Array(CLASSES), far: 0 }
   const { blocks, bins, near, far, share, forced } = layer
   near.length = far.length = 0
@@ -125,7 +148,6 @@ function classify(layer: PlantLayer, still: Sight, { camera, heightPx, exact }: 
   // What is wider than tall is seen by its width.
   const tall = flat ? radius_m * 1.5 : Math.max(height_m, radius_m * 1.4)
   const { starts, largest, place, colour } = blocks
-  const smallest = WORTH_PX[WORTH_PX.length - 1]
   // What a moving ground carries is looked at from where the camera is for that ground.
   const sights = layer.carriedBy().map((ride) => (ride ? new Sight(camera, carriedTo(ride)) : still))
   for (let b = 0; b < blocks.count; b++) {

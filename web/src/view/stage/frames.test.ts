@@ -115,3 +115,29 @@ test('while it plays slow pictures are thinned, and all is there again when it s
   vi.advanceTimersByTime(400)
   expect(frames.moving).toBe(false)
 })
+
+test('what is at rest is drawn on, part by part, and any change ends it', () => {
+  const parts: boolean[] = []
+  const frames: Frames = new Frames(() => frames.done(10, 0), false, (first) => parts.push(first) < 500)
+  frames.draw()
+  vi.advanceTimersByTime(250)
+  expect(parts).toEqual([])
+  vi.advanceTimersByTime(120)
+  expect(parts.length).toBeGreaterThan(3)
+  expect(parts.map((first, n) => first === (n === 0))).not.toContain(false)
+  const before = parts.length
+  frames.draw()
+  vi.advanceTimersByTime(200)
+  expect(parts).toHaveLength(before)
+  vi.advanceTimersByTime(2000)
+  expect(parts.filter(Boolean)).toHaveLength(2)
+  expect(parts).toHaveLength(500)
+})
+
+test('what moves is not drawn on', () => {
+  const parts: boolean[] = []
+  const frames: Frames = new Frames(() => frames.done(10, 0), false, (first) => parts.push(first) < 50)
+  frames.play(true)
+  vi.advanceTimersByTime(3000)
+  expect(parts).toEqual([])
+})

@@ -10,6 +10,8 @@ const PLAYED_MS = 115
 const THINNEST = 0.35
 /** Pictures that take longer than this are not waited for after a change. */
 const HURRY_MS = 60
+/** So long after the last change a picture at rest is refined. */
+const REST_MS = 300
 /** Triangles of plants in a picture at rest: at first, at least and at most. */
 const BUDGET = { first: 160_000, least: 90_000, most: 6_000_000 }
 
@@ -31,11 +33,18 @@ export class Frames {
   private queued = 0
   private playing = false
   private timer = 0
+  private restTimer = 0
+  private changed = 0
   private readonly picture: () => void
+  private readonly rest: (first: boolean) => boolean
 
-  /** `picture` draws one; where pictures are known to take long they begin rough. */
-  constructor(picture: () => void, slow: boolean) {
+  /**
+   * `picture` draws one; where pictures are known to take long they begin rough. `rest` goes on with one that is at rest, part by part, and tells whether
+   * there is more to do.
+   */
+  constructor(picture: () => void, slow: boolean, rest: (first: boolean) => boolean = () => false) {
     this.picture = picture
+    this.rest = rest
     this.restMs = slow ? Infinity : 0
   }
 
@@ -57,6 +66,8 @@ export class Frames {
 
   /** The same things once more, at another moment. */
   again() {
+    window.clearTimeout(this.restTimer)
+    this.changed = performance.now()
     if (this.queued) return
     this.queued = requestAnimationFrame(() => {
       this.queued = 0
@@ -99,6 +110,7 @@ export class Frames {
     }
     if (this.moving) return
     this.restMs = ms
+    this.goOn(Math.max(0, REST_MS - (performance.now() - this.changed)), true)
     // The first pictures also make the shaders.
     if (this.count < 4) return
     const { least, most } = BUDGET
@@ -106,7 +118,15 @@ export class Frames {
     else if (ms < PATIENCE_MS * 0.5 && triangles > this.budget * 0.6) this.budget = Math.min(most, this.budget * 1.5)
   }
 
+  private goOn(after: number, first: boolean) {
+    window.clearTimeout(this.restTimer)
+    this.restTimer = window.setTimeout(() => {
+      if (this.rest(first)) this.goOn(0, false)
+    }, after)
+  }
+
   stop() {
+    window.clearTimeout(this.restTimer)
     cancelAnimationFrame(this.queued)
     window.clearTimeout(this.timer)
   }

@@ -126,6 +126,12 @@ export class PlantLayer {
 
   /** Sorts every plant near enough into its batch; `detailOf` gives the detail of a size class. The others are dots as they lie. */
   fill(detailOf: Uint8Array, counts: number[]) {
+    const { starts } = this.blocks
+    this.fillPart(detailOf, counts, this.near.map((block) => [starts[block], starts[block + 1]]), this.far)
+  }
+
+  /** The same for some runs of its plants, in the order of the blocks, and for some blocks of the far ones. */
+  fillPart(detailOf: Uint8Array, counts: number[], near: [number, number][], far: number[]) {
     const { plants, bins, blocks } = this
     if (!plants) return
     const forms = this.look.species.forms
@@ -133,8 +139,8 @@ export class PlantLayer {
     this.dots.begin(counts[DOT])
     const fitted = this.forced === null || this.forced <= FITTED_TO ? this.fitted : null
     this.fitted?.begin()
-    for (const block of this.near) {
-      for (let k = blocks.starts[block]; k < blocks.starts[block + 1]; k++) {
+    for (const [from, to] of near) {
+      for (let k = from; k < to; k++) {
         const bin = bins[k]
         if (bin === UNSEEN) continue
         const detail = detailOf[bin]
@@ -148,7 +154,7 @@ export class PlantLayer {
         else this.batches[detail][plants.forms[i] % forms].push(blocks, k, plants.rotations)
       }
     }
-    this.farDots.show(blocks, this.far, this.share)
+    this.farDots.show(blocks, far, this.share)
     for (const b of this.batches.flat()) b.end()
     this.dots.end()
     this.fitted?.end()

@@ -1,6 +1,6 @@
 import { Color, Group } from 'three'
 import type { FitsBuffer, PlantsBuffer } from '../../api/buffers'
-import { assignDetail, type Drawn, type Seen } from './detail'
+import { assignDetail, decide, type Decided, type Drawn, type Seen } from './detail'
 import { PlantLayer, type Answer } from './plantLayer'
 import type { SpeciesMeshes } from './species'
 import type { ShadowMap } from './shadows/maps'
@@ -104,12 +104,26 @@ export class PlantLayers {
 
   /** Decides what of them the next picture holds. `pxPerMetre` is at a metre's distance, or anywhere in a plan; only a share of the dots is drawn, as large as all. */
   prepare(seen: Seen, pxPerMetre: number, perspective: boolean, budget: number, thinned = 1): Drawn {
+    this.scale(pxPerMetre, perspective, thinned)
+    return assignDetail(this.shown, seen, budget)
+  }
+
+  /** The same for a picture that is drawn slice by slice, finer than that by so many doublings of each plant's height. */
+  decide(seen: Seen, pxPerMetre: number, perspective: boolean, budget: number, finer: number): Decided[] {
+    this.scale(pxPerMetre, perspective, 1)
+    return decide(this.shown, seen, budget, finer)
+  }
+
+  private get shown(): PlantLayer[] {
+    return this.group.visible ? [...this.layers.values()] : []
+  }
+
+  private scale(pxPerMetre: number, perspective: boolean, thinned: number) {
     for (const layer of this.layers.values()) {
       layer.dotMaterial.uniforms.uThinned.value = thinned
       layer.dotMaterial.uniforms.uScale.value = pxPerMetre
       layer.dotMaterial.uniforms.uPerspective.value = perspective ? 1 : 0
     }
-    return assignDetail(this.group.visible ? [...this.layers.values()] : [], seen, budget)
   }
 
   dispose() {

@@ -1,7 +1,7 @@
 import { Group, SRGBColorSpace, Scene, Vector2, Vector3, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
 import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer } from '../../api/buffers'
 import { Cameras, type Bearing, type CameraPlace, type Lens } from './cameras'
-import type { Drawn } from './detail'
+import { sum, type Drawn } from './detail'
 import { Frames } from './frames'
 import { GroundMesh } from './ground'
 import { heightAt } from './grid'
@@ -11,6 +11,8 @@ import { OutlineLines, type GroundLine } from './lines'
 import { ObstacleMeshes } from './obstacles'
 import type { Overlay } from './overlay'
 import { pick, pickLevel, projector, ringOnGround, type Looked, type Pixel, type Point } from './picking'
+import { Refinement, jitter } from './refine/refinement'
+import { slices } from './refine/slices'
 import { Shadows, type Cast } from './shadows/shadows'
 import { PlacedGrounds, type GroundPlace, type Picked, type PlacedBuffer } from './placed'
 import { PlantLayers, type LayerLook } from './plantLayers'
@@ -23,6 +25,11 @@ import { makeSky, makeWater, waterPlane, type WaterPlane } from './surroundings'
 
 export type { CameraPlace } from './cameras'
 
+/** Triangles of plants in a refined picture: with a graphics card, and on the processor. */
+const REFINED = { card: 30_000_000, processor: 3_000_000 }
+/** By so many doublings of its height a plant is worth more in it. */
+const FINER = 2.5
+
 export interface Frame extends Drawn, Bearing {
   /** Counts the pictures drawn. */
   number: number
@@ -30,6 +37,10 @@ export interface Frame extends Drawn, Bearing {
   ms: number
   /** Whether this is the picture at rest, not one of a movement. */
   settled: boolean
+  /** Whole pictures whose mean is shown, once it is refined at rest. */
+  refined: number
+  /** Whether it goes on being refined. */
+  refining: boolean
 }
 
 /** The 3D view, without any React: what is in it. When it is drawn is up to [Frames], whence to [Cameras]. */
@@ -54,16 +65,22 @@ export class Stage {
   private wind: MotionFacts | null = null
   private time = 0
   private last: Drawn | null = null
+  private frame: Frame | null = null
+  /** What the refined picture holds. */
+  private finest: Drawn | null = null
   private readonly swayPass = new SwayPass()
   private ground: GroundMesh | null = null
   private readonly shadows: Shadows
+  private readonly refinement: Refinement
+  private refines = true
   private landVersion = 0
   private readonly onFrame: (frame: Frame) => void
 
   constructor(canvas: HTMLCanvasElement, onFrame: (frame: Frame) => void) {
     this.onFrame = onFrame
     this.software = drawsInSoftware()
-    this.frames = new Frames(() => this.render(), this.software)
+    this.frames = new Frames(() => this.render(), this.software, (first) => this.refine(first))
+    this.refinement = new Refinement(this.software)
     this.shadows = new Shadows(this.software)
     this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, powerPreference: 'high-performance' })
     this.renderer.outputColorSpace = SRGBColorSpace
@@ -239,6 +256,8 @@ export class Stage {
 
   /** How the plants of a layer that are drawn as meshes or cards are turned in the last picture, with their places: for checks. */
   turned(id: string): { place: number[]; tint: number[]; theta: number[]; ride: number[] } {
+    // Refined it holds only a part of them at a time.
+    if (!this.last) this.render()
     const of = (name: string, { points, count }: SwayPoints) => Array.from((points.geometry.getAttribute(name).array as Float32Array).subarray(0, count * 4))
     const all = this.plants.swayingOf(id)
     return {
@@ -375,6 +394,7 @@ export class Stage {
     // An empty sky is no picture worth the wait.
     if (!this.ground) return
     const start = performance.now()
+    this.refinement.end()
     const { cameras, frames } = this
     const perspective = cameras.mode === 'perspective'
     const settled = !frames.moving
@@ -402,7 +422,46 @@ export class Stage {
     const ms = performance.now() - start
     frames.done(ms, drawn.triangles)
     const { metresPerPx, headingDeg } = cameras.bearing(heightPx)
-    this.onFrame({ ...drawn, number: frames.count, ms, settled, metresPerPx: metresPerPx * this.ratio(), headingDeg })
+    this.frame = { ...drawn, number: frames.count, ms, settled, metresPerPx: metresPerPx * this.ratio(), headingDeg, refined: 0, refining: settled && this.refines }
+    this.onFrame(this.frame)
+  }
+
+  /** Draws on at what is at rest; tells whether there is more to do. */
+  private refine(first: boolean): boolean {
+    if (!this.refines) return false
+    const { refinement, renderer } = this
+    if (first) this.beginToRefine()
+    const before = refinement.passes
+    const more = refinement.step(renderer, () => this.waitForGraphics())
+    if (refinement.passes !== before || !more) this.onFrame({ ...this.frame!, ...this.finest!, refined: refinement.passes, refining: more })
+    return more
+  }
+
+  private beginToRefine() {
+    const { cameras, plants, renderer, shadows, scene, sky, water, outlines, streamlines, pools } = this
+    const heightPx = this.size().height * this.ratio()
+    const camera = cameras.current
+    const decided = plants.decide({ camera, heightPx, exact: true }, cameras.pxPerMetre(heightPx), cameras.mode === 'perspective', this.software ? REFINED.processor : REFINED.card, FINER)
+    this.finest = sum(decided)
+    // Its plants are no longer all there: the next picture must have them again.
+    this.last = null
+    const after = [sky, water, pools, outlines.group, streamlines.group]
+    const turn = (more: SwayPoints[]) => {
+      if (this.wind) this.swayPass.render(renderer, [...plants.swaying, ...more])
+    }
+    this.refinement.begin(renderer, {
+      scene, camera, after, plants: plants.group,
+      before: scene.children.filter((o) => o !== plants.group && !after.includes(o as Mesh)),
+      cut: (most) => slices(decided, most),
+      turn: () => turn([]),
+      next: (nth) => shadows.soften(renderer, { ...this.casting(), settled: true, turn }, [jitter(nth, 5), jitter(nth, 7)]),
+    })
+  }
+
+  /** Whether a view at rest goes on to its full detail. */
+  setRefines(on: boolean) {
+    this.refines = on
+    this.draw()
   }
 
   /** Reading a pixel back waits until the picture is really there, so that the time means something. */
@@ -416,6 +475,7 @@ export class Stage {
     this.plants.dispose()
     this.halfSize?.dispose()
     this.shadows.dispose()
+    this.refinement.dispose()
     this.swayPass.dispose()
     this.ground?.dispose()
     this.outlines.clear()

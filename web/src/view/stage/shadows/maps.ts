@@ -65,12 +65,11 @@ export class ShadowMap {
     return this.stale || this.middle.distanceTo(point) > this.reach * strays || Math.abs(Math.log2(reach / this.reach)) > REACH_STRAYS
   }
 
-  /** Lays it about a point. */
-  lay(point: Vector3, reach: number) {
+  /** Lays it about a point, with the sun there or a little aside. */
+  lay(point: Vector3, reach: number, sun = lightUniforms.uSun.value) {
     this.reach = reach
     this.middle.copy(point)
     const { camera } = this
-    const sun = lightUniforms.uSun.value
     camera.position.set(0, 0, 0)
     camera.up.set(0, 1, 0)
     if (Math.abs(sun.y) > STEEP) camera.up.set(0, 0, -1)

@@ -16,6 +16,8 @@ const STRAYS_MOVING = 0.7
 const MOVING_SHARE = 0.25
 /** Of a layer, near by: with a graphics card, and on the processor. */
 const MESH_TRIANGLES = { card: 1_500_000, processor: 200_000 }
+/** Of the sun's disc, seen from here, radians: half of 0.533 degrees. */
+const SUN_RADIUS = 0.00465
 /** The sun throws none from so low, or through so much cloud. */
 const LOWEST_SINE = 0.01
 const MOST_OVERCAST = 0.95
@@ -97,14 +99,24 @@ export class Shadows {
     this.seen = { ...versions }
   }
 
-  private drawNear(renderer: WebGLRenderer, map: ShadowMap, reach: number, { under, built, plants, turn }: Cast) {
-    map.lay(under, reach)
+  /** Draws what is near once more, from another point of the sun's disc: `aside` are from -0.5 to 0.5. */
+  soften(renderer: WebGLRenderer, cast: Cast, aside: [number, number]) {
+    const [map] = this.near
+    if (map.stale) return
+    const [across, up] = aside.map((c) => c * 2 * SUN_RADIUS)
+    const right = new Vector3(0, 1, 0).cross(this.sun).normalize()
+    const sun = this.sun.clone().addScaledVector(right, across).addScaledVector(new Vector3().crossVectors(this.sun, right), up).normalize()
+    this.drawNear(renderer, map, map.reach, cast, sun)
+  }
+
+  private drawNear(renderer: WebGLRenderer, map: ShadowMap, reach: number, { under, built, plants, turn }: Cast, sun = this.sun) {
+    map.lay(under, reach, sun)
     const finest = map === this.near[0]
     plants.cast(map, finest, this.software ? MESH_TRIANGLES.processor : MESH_TRIANGLES.card, (casting) => {
       if (finest) turn(plants.casterSwaying)
       this.swap(built, () => {
         map.draw(renderer, [...built, ...casting])
-        if (finest) this.above.draw(renderer, under, map.reach, [...built, ...casting])
+        if (finest && sun === this.sun) this.above.draw(renderer, under, map.reach, [...built, ...casting])
       })
     })
   }
