@@ -113,7 +113,7 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
           side="top"
           text="Far plants are drawn as cards and dots to keep the view quick. Stills and handoff always use every plant in full."
         >
-          <p className={`${CHIP} absolute right-3 bottom-11 flex items-center gap-1.5 px-2 py-0.5 text-xs text-soft`}>
+          <p className={`${CHIP} absolute right-3 bottom-19 flex items-center gap-1.5 px-2 py-0.5 text-xs text-soft`}>
             <Info size={12} aria-hidden />
             {showCount(frame.plants)} in sight
             {frame.asCards > 0 && `, ${showCount(frame.asCards)} as cards`}

@@ -1,5 +1,6 @@
 //! Stories in a real browser. One program, so that it is built and linked once.
 
+mod at_rest;
 mod by_hand;
 mod first_day;
 mod first_hour;

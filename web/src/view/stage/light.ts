@@ -2,21 +2,32 @@ import { Color, Vector3 } from 'three'
 import type { Shot } from '../../api/client'
 import { SHADOW_GLSL } from './shadows/glsl'
 import { shadowUniforms } from './shadows/uniforms'
+import { SKY_GLSL } from './sky/glsl'
+import { ambient, makeSky, radiance } from './sky/sky'
+
+const colours = (count: number) => Array.from({ length: count }, () => new Vector3())
 
 /** Shared by all materials of the view; one object, so that a change of light reaches every one of them. */
 export const lightUniforms = {
   ...shadowUniforms,
   uSun: { value: new Vector3(0.5, 0.6, 0.4).normalize() },
   uSunLight: { value: new Color(3, 2.8, 2.5) },
-  uZenith: { value: new Color(0.1, 0.2, 0.4) },
-  uHorizon: { value: new Color(0.4, 0.45, 0.5) },
+  /** The sky: `sky/sky.ts`. */
+  uSkyShape: { value: colours(9) },
+  uSkyBright: { value: new Vector3() },
+  uGrey: { value: new Vector3() },
   uOvercast: { value: 0 },
+  uAmbient: { value: colours(9) },
   uHaze: { value: 2600 },
-  /** Colour of far air. */
-  uAir: { value: new Color(0.3, 0.35, 0.4) },
+  /** Colour of far air, and by how much it changes towards the sun and away from it. */
+  uAir: { value: colours(3) },
   uExposure: { value: 1.45 },
   /** 1 with air between the eye and what it sees, 0 without. */
   uClear: { value: 1 },
+  /** Height of the water that is everywhere, metres; far below where there is none. */
+  uWater: { value: -1e6 },
+  /** Colour of deep water. */
+  uDeep: { value: new Vector3() },
 }
 
 /** Where the sun stands, as a unit vector: azimuth is clockwise from north (-Z), elevation above the horizon. */
@@ -26,53 +37,55 @@ export function sunDirection(azimuthDeg: number, elevationDeg: number): Vector3 
   return new Vector3(Math.sin(a) * Math.cos(e), Math.sin(e), -Math.cos(a) * Math.cos(e))
 }
 
-/** Takes the light of a shot, close to that of the ray tracer (`rookery-render/src/light`). */
+/** Takes the light of a shot: that of the stills (`rookery-render/src/light`, and `haze` and the water in `integrator.rs`). */
 export function setLight(shot: Pick<Shot, 'sun_azimuth_deg' | 'sun_elevation_deg' | 'overcast'>) {
   const { sun_azimuth_deg: azimuth, sun_elevation_deg: elevation, overcast } = shot
   const sun = sunDirection(azimuth, elevation)
-  lightUniforms.uSun.value.copy(sun)
+  const u = lightUniforms
+  u.uSun.value.copy(sun)
   const air = 1 / (sun.y + 0.15 * Math.max(0.1, elevation + 3.885) ** -1.253)
   const veil = (1 - overcast) ** 2
   const through = (depth: number) => Math.exp(-depth * air) * 3.3 * veil
-  lightUniforms.uSunLight.value.setRGB(through(0.055), through(0.115), through(0.235))
-  const scale = 0.07 + 0.17 * Math.sqrt(Math.max(0, sun.y))
-  const mix = (clear: number, grey: number) => (clear * (1 - overcast) + grey * 3.0 * overcast) * scale
-  lightUniforms.uZenith.value.setRGB(mix(0.5, 0.94), mix(0.82, 1.0), mix(1.55, 1.07))
-  lightUniforms.uHorizon.value.setRGB(mix(1.9, 0.45), mix(2.2, 0.48), mix(2.6, 0.5))
-  const { uZenith, uHorizon, uAir } = lightUniforms
-  uAir.value.copy(uZenith.value).lerp(uHorizon.value, 0.9).multiplyScalar(1.0)
-  lightUniforms.uOvercast.value = overcast
-  lightUniforms.uHaze.value = 2600 - 1400 * overcast
+  u.uSunLight.value.setRGB(through(0.055), through(0.115), through(0.235))
+  const sky = makeSky(sun, overcast)
+  for (const [i, s] of sky.shape.entries()) u.uSkyShape.value[i].copy(s)
+  u.uSkyBright.value.copy(sky.bright)
+  u.uGrey.value.copy(sky.grey)
+  u.uOvercast.value = overcast
+  const { r, g, b } = u.uSunLight.value
+  for (const [i, c] of ambient(sky, new Vector3(r, g, b)).entries()) u.uAmbient.value[i].copy(c)
+  u.uHaze.value = 2600 - 1400 * overcast
+  // Level with the eye: towards the sun, aside, and away from it, as a curve over the cosine.
+  const level = (turn: number) => {
+    const a = ((azimuth + turn) * Math.PI) / 180
+    return radiance(sky, new Vector3(Math.sin(a), 0.03, -Math.cos(a)).normalize()).multiplyScalar(0.8)
+  }
+  const [to, aside, back] = [level(0), level(90), level(180)]
+  u.uAir.value[0].copy(aside)
+  u.uAir.value[1].copy(to).sub(back).multiplyScalar(0.5)
+  u.uAir.value[2].copy(to).add(back).multiplyScalar(0.5).sub(aside)
+  u.uDeep.value.set(0.035, 0.115, 0.13).multiplyScalar(0.35 + 1.6 * radiance(sky, new Vector3(0, 1, 0)).y)
 }
 
-/** Light on a surface and the air before it. Albedo is linear; `through` is the share that passes a leaf. */
+/** Light on a surface, and the water and the air before it. Albedo is linear; `through` is the share that passes a leaf. */
 export const LIGHT_GLSL = /* glsl */ `
 uniform vec3 uSun;
 uniform vec3 uSunLight;
-uniform vec3 uZenith;
-uniform vec3 uHorizon;
-uniform float uOvercast;
 uniform float uHaze;
-uniform vec3 uAir;
+uniform vec3 uAir[3];
 uniform float uExposure;
 uniform float uClear;
+uniform float uWater;
+uniform vec3 uDeep;
 
-vec3 skyLight(vec3 d) {
-  float up = max(d.y, 0.0);
-  vec3 sky = mix(uZenith, uHorizon, exp(-3.2 * up));
-  float toSun = max(dot(d, uSun), 0.0);
-  sky += uSunLight * (0.10 * pow(toSun, 24.0) + 0.05 * pow(toSun, 6.0)) * (1.0 - uOvercast);
-  return sky;
-}
-
+${SKY_GLSL}
 ${SHADOW_GLSL}
 // How much of the sun reaches what is lit; set before.
 float sun_ = 1.0;
 vec3 lit(vec3 albedo, vec3 through, vec3 n, float open) {
   float c = dot(n, uSun);
   vec3 sun = sun_ * uSunLight * (c > 0.0 ? albedo * c : through * -c) / 3.14159;
-  vec3 ambient = mix(uHorizon * 0.30 + uSunLight * albedo * 0.12, uZenith * 0.75 + uHorizon * 0.42, n.y * 0.5 + 0.5);
-  return sun + (albedo + through * 0.5) * ambient * open;
+  return sun + (albedo * ambientOn(n) + through * ambientOn(-n)) * open;
 }
 
 // Sun mirrored by a glossy surface, and light it gives off by itself: as in rookery-render/src/integrator.rs.
@@ -86,8 +99,25 @@ vec3 finished(vec3 colour, vec3 albedo, vec3 n, vec3 toPoint, vec2 sheenGlow) {
   return colour + albedo * (sheenGlow.y * 1.5);
 }
 
+// Air alone.
+vec3 hazed(vec3 colour, vec3 toPoint) {
+  float d = length(toPoint);
+  float level = length(toPoint.xz);
+  float c = level > 1e-4 ? dot(toPoint.xz, uSun.xz) / (level * max(length(uSun.xz), 1e-4)) : 0.0;
+  return mix(uAir[0] + uAir[1] * c + uAir[2] * (c * c), colour, exp(-uClear * d / uHaze));
+}
+// The share of light that so many metres of water leave; none of what lies deep.
+vec3 throughWater(float metres) {
+  return exp(vec3(-0.46, -0.14, -0.10) * metres);
+}
+// Water, where there is some before the point, and air.
 vec3 aired(vec3 colour, vec3 toPoint) {
-  return mix(uAir, colour, exp(-uClear * length(toPoint) / uHaze));
+  float down = uWater - cameraPosition.y - toPoint.y;
+  if (down > 0.0 && cameraPosition.y > uWater) {
+    vec3 clear = throughWater(down / max(-toPoint.y, 1e-4) * length(toPoint));
+    colour = mix(uDeep, colour, clear);
+  }
+  return hazed(colour, toPoint);
 }
 
 // Khronos PBR Neutral, as in rookery-render/src/film.rs.

@@ -1,4 +1,4 @@
-import { Group, SRGBColorSpace, Scene, Vector2, Vector3, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
+import { Group, PerspectiveCamera, SRGBColorSpace, Scene, Vector2, Vector3, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
 import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer } from '../../api/buffers'
 import { Cameras, type Bearing, type CameraPlace, type Lens } from './cameras'
 import { sum, type Drawn } from './detail'
@@ -7,6 +7,7 @@ import { GroundMesh } from './ground'
 import { heightAt } from './grid'
 import { HalfSize } from './halfSize'
 import { lightUniforms } from './light'
+import { Mirror, mirrored } from './mirror'
 import { OutlineLines, type GroundLine } from './lines'
 import { ObstacleMeshes } from './obstacles'
 import type { Overlay } from './overlay'
@@ -21,12 +22,14 @@ import { SwayPass, type SwayPoints } from './sway/pass'
 import { Streamlines } from './streamlines'
 import { placeAt, type Place } from './sway/ways'
 import { ridesNow, setFlow, setMoment, setMoving, type MotionFacts } from './sway/wind'
-import { makeSky, makeWater, waterPlane, type WaterPlane } from './surroundings'
+import { makeSky, makeWater, poolMaterial, waterPlane, type WaterPlane } from './surroundings'
 
 export type { CameraPlace } from './cameras'
 
 /** Triangles of plants in a refined picture: with a graphics card, and on the processor. */
 const REFINED = { card: 30_000_000, processor: 3_000_000 }
+/** Triangles of plants that water mirrors. */
+const MIRRORED = 90_000
 /** By so many doublings of its height a plant is worth more in it. */
 const FINER = 2.5
 
@@ -60,6 +63,7 @@ export class Stage {
   private readonly bodies = new ObstacleMeshes()
   private readonly placed = new PlacedGrounds()
   private readonly pools = new Group()
+  private readonly poolMaterial = poolMaterial()
   /** A scene may do without the land. */
   private land = true
   private wind: MotionFacts | null = null
@@ -72,6 +76,7 @@ export class Stage {
   private ground: GroundMesh | null = null
   private readonly shadows: Shadows
   private readonly refinement: Refinement
+  private readonly mirror = new Mirror()
   private refines = true
   private landVersion = 0
   private readonly onFrame: (frame: Frame) => void
@@ -125,6 +130,7 @@ export class Stage {
     this.ground.group.visible = this.land
     this.water.visible = data.water_m !== null
     this.water.position.y = data.water_m ?? 0
+    lightUniforms.uWater.value = data.water_m ?? -1e6
     this.fitCameras()
     this.frames.hurry()
   }
@@ -148,7 +154,7 @@ export class Stage {
       this.pools.remove(old)
       old.geometry.dispose()
     }
-    for (const plane of planes) this.pools.add(waterPlane(plane, this.water.material as ShaderMaterial))
+    for (const plane of planes) this.pools.add(waterPlane(plane, this.poolMaterial))
     this.frames.hurry()
   }
 
@@ -395,6 +401,7 @@ export class Stage {
     if (!this.ground) return
     const start = performance.now()
     this.refinement.end()
+    this.mirror.off()
     const { cameras, frames } = this
     const perspective = cameras.mode === 'perspective'
     const settled = !frames.moving
@@ -441,6 +448,7 @@ export class Stage {
     const { cameras, plants, renderer, shadows, scene, sky, water, outlines, streamlines, pools } = this
     const heightPx = this.size().height * this.ratio()
     const camera = cameras.current
+    this.drawMirror()
     const decided = plants.decide({ camera, heightPx, exact: true }, cameras.pxPerMetre(heightPx), cameras.mode === 'perspective', this.software ? REFINED.processor : REFINED.card, FINER)
     this.finest = sum(decided)
     // Its plants are no longer all there: the next picture must have them again.
@@ -456,6 +464,18 @@ export class Stage {
       turn: () => turn([]),
       next: (nth) => shadows.soften(renderer, { ...this.casting(), settled: true, turn }, [jitter(nth, 5), jitter(nth, 7)]),
     })
+  }
+
+  /** What the water that is everywhere mirrors, drawn lightly. */
+  private drawMirror() {
+    const { cameras, water, scene, pools, outlines, streamlines } = this
+    const { current: camera } = cameras
+    if (!water.visible || !(camera instanceof PerspectiveCamera) || camera.position.y <= water.position.y) return
+    const from = mirrored(camera, water.position.y)
+    const heightPx = this.size().height * this.ratio()
+    this.plants.prepare({ camera: from, heightPx, exact: false }, cameras.pxPerMetre(heightPx), true, MIRRORED)
+    if (this.wind) this.swayPass.render(this.renderer, this.plants.swaying)
+    this.mirror.draw(this.renderer, scene, from, [water, pools, outlines.group, streamlines.group])
   }
 
   /** Whether a view at rest goes on to its full detail. */
@@ -476,6 +496,7 @@ export class Stage {
     this.halfSize?.dispose()
     this.shadows.dispose()
     this.refinement.dispose()
+    this.mirror.dispose()
     this.swayPass.dispose()
     this.ground?.dispose()
     this.outlines.clear()
@@ -485,6 +506,7 @@ export class Stage {
     this.bodies.dispose()
     this.placed.dispose()
     for (const pool of this.pools.children as Mesh[]) pool.geometry.dispose()
+    this.poolMaterial.dispose()
     for (const part of [this.sky, this.water]) {
       part.geometry.dispose()
       ;(part.material as ShaderMaterial).dispose()
