@@ -22,8 +22,14 @@ async fn main() -> Done {
     let page = Page::open_with(Sharpness::Full).await?;
     let dir = PathBuf::from(concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/screenshots"));
     std::fs::create_dir_all(&dir)?;
-    // Forms, plants and ground come one after the other.
-    let there = "const v = document.querySelector('[data-testid=view]'); return !v || v.ariaBusy === 'false'";
+    page.client().goto(&format!("{}/?rest=refined", page.server_address().trim_end_matches('/'))).await?;
+    page.until(
+        "plants in the view",
+        "return Number(document.querySelector('[data-testid=view]')?.dataset.plants) > 0",
+    )
+    .await?;
+    // Forms, plants and ground come one after the other, and then the view is refined.
+    let there = "const v = document.querySelector('[data-testid=view]'); return !v || (v.ariaBusy === 'false' && v.dataset.refining !== 'true')";
     let shoot = async |name: &str| -> Done {
         tokio::time::sleep(Duration::from_millis(500)).await;
         page.until("all of the picture", there).await?;

@@ -47,6 +47,30 @@ vec3 overlaid() {
   return texture2D(uRamp, vec2((value * 255.0 + 0.5) / 256.0, 0.5)).rgb;
 }
 
+// Grain at a point, laid along the three axes and mixed by how the ground faces; adds so much of its slopes to a normal's tilt.
+vec4 grained(vec3 p, vec3 n, inout vec3 tilt, float much) {
+  vec3 w = n * n;
+  w *= w;
+  w /= w.x + w.y + w.z;
+  vec4 all = vec4(0.0);
+  if (w.y > 0.04) {
+    vec4 g = texture2D(uGrain, p.xz) * 2.0 - 1.0;
+    all += g * w.y;
+    tilt -= vec3(g.b, 0.0, g.a) * (w.y * much);
+  }
+  if (w.x > 0.04) {
+    vec4 g = texture2D(uGrain, p.zy + 0.37) * 2.0 - 1.0;
+    all += g * w.x;
+    tilt -= vec3(0.0, g.a, g.b) * (w.x * much);
+  }
+  if (w.z > 0.04) {
+    vec4 g = texture2D(uGrain, p.xy + 0.71) * 2.0 - 1.0;
+    all += g * w.z;
+    tilt -= vec3(g.b, g.a, 0.0) * (w.z * much);
+  }
+  return all;
+}
+
 void main() {
   vec3 n = normalize(vNormal);
   vec3 toPoint = vPoint - cameraPosition;
@@ -55,28 +79,23 @@ void main() {
     float layers = texture2D(uGrain, vec2((vRest.x + vRest.z) * 0.01, vRest.y * 0.06)).g * 2.0 - 1.0;
     albedo = vec3(0.13, 0.10, 0.072) * (1.0 + 0.45 * layers);
   } else {
+    // As rookery-core/src/ground/colour.rs has it: grain on all of it, and where it is steep ledges that run level.
     float steep = smoothstep(0.93, 0.62, n.y);
-    vec4 broad = texture2D(uGrain, vRest.xz * 0.083) * 2.0 - 1.0;
-    vec2 tilt = 0.5 * broad.ba;
-    float tone = 0.24 * broad.r;
+    float near2 = dot(toPoint, toPoint);
+    vec3 tilt = vec3(0.0);
+    float tone = 0.0;
+    vec4 broad = grained(vRest * 0.083, n, tilt, 0.11);
+    tone += 0.12 * broad.g;
     // Grain finer than a pixel only costs time.
-    if (dot(toPoint, toPoint) < 4900.0) {
-      vec4 fine = texture2D(uGrain, vRest.xz * 0.61) * 2.0 - 1.0;
-      tone += 0.26 * fine.r;
-      tilt += 0.7 * fine.ba;
-    }
-    tilt *= 0.34;
-    float rise = 0.0;
+    if (near2 < 8100.0) tone += 0.34 * grained(vRest * vec3(0.61, 0.61 * (1.0 + steep), 0.61), n, tilt, 0.42).r;
+    if (near2 < 100.0) tone += 0.16 * (1.0 - near2 / 100.0) * grained(vRest * 3.1, n, tilt, 0.3 * (1.0 - near2 / 100.0)).r;
     if (steep > 0.0) {
-      vec4 wall = texture2D(uGrain, vec2((vRest.x + vRest.z) * 0.085, vRest.y * 0.23)) * 2.0 - 1.0;
       // Ledges run together into one tone from far off.
-      float near = 1.0 / (1.0 + dot(toPoint, toPoint) / 40000.0);
-      tone = mix(tone, (0.4 * wall.r + 0.28 * wall.g) * (0.25 + 0.75 * near), steep);
-      tilt = mix(tilt, vec2(wall.b, wall.b) * 0.5 * near, steep);
-      rise = steep * wall.a * 0.6 * near;
+      float far = 0.4 + 0.6 / (1.0 + near2 / 40000.0);
+      tone += steep * (0.42 * far * grained(vRest * vec3(0.05, 0.23, 0.05), n, tilt, steep * 0.6 * far).r - 0.06);
     }
     albedo *= clamp(1.0 + tone, 0.45, 1.6);
-    n = normalize(n + vec3(tilt.x, rise, tilt.y));
+    n = normalize(n + tilt);
   }
   sun_ = sunlit(vPoint, normalize(vNormal));
   vec3 colour = lit(albedo, vec3(0.0), n, 0.95 * openAt(vPoint));
