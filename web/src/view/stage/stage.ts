@@ -412,6 +412,9 @@ export class Stage {
     // A plan is drawn from far above, but not through far air.
     lightUniforms.uClear.value = perspective ? 1 : 0
     this.sky.visible = perspective
+    // A plan lies on the page's own paper; what is under water dims itself.
+    this.water.visible = perspective && this.ground.data.water_m !== null
+    if (!perspective) this.renderer.setClearColor(getComputedStyle(document.documentElement).getPropertyValue('--paper').trim() || '#f5f3ec')
     // Sixty pixels wide, whatever the camera: in plan so many metres, in perspective so much at a metre's distance.
     this.ground.scaleLabels((60 * this.ratio()) / scale, !perspective)
     this.placed.scaleLabels((60 * this.ratio()) / scale, !perspective)
