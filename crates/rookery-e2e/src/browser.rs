@@ -35,23 +35,7 @@ impl Browser {
     /// # Errors
     /// When ChromeDriver or Chromium is missing or does not start.
     pub async fn start(sharpness: Sharpness) -> Done<Self> {
-        let mut driver = Command::new("chromedriver")
-            .arg("--port=0")
-            .stdout(Stdio::piped())
-            .kill_on_drop(true)
-            .spawn()
-            .map_err(|e| {
-                format!("chromedriver could not be started ({e}); Debian's package is chromium-driver")
-            })?;
-        let mut lines = BufReader::new(driver.stdout.take().expect("it is piped")).lines();
-        let port = loop {
-            let line = lines.next_line().await?.ok_or("chromedriver ended at once")?;
-            if let Some((_, rest)) = line.split_once("started successfully on port ") {
-                break rest.trim_end_matches('.').to_owned();
-            }
-        };
-        // Nobody reads on: the pipe must not fill up.
-        tokio::spawn(async move { while let Ok(Some(_)) = lines.next_line().await {} });
+        let (driver, port) = driver().await?;
         let downloads = crate::scratch("downloads")?;
         let profile = crate::scratch("profile")?;
         let mut capabilities = Capabilities::new();
@@ -82,4 +66,29 @@ impl Drop for Browser {
         let _ = std::process::Command::new("pkill").args(["-9", "-f", &profile]).status();
         let _ = std::fs::remove_dir_all(&self.profile);
     }
+}
+
+/// Starts the driver on a free port. Now and then another program takes that port between the two steps of taking it; then another is tried.
+async fn driver() -> Done<(Child, String)> {
+    const TRIES: u32 = 4;
+    for _ in 0..TRIES {
+        let mut driver = Command::new("chromedriver")
+            .arg("--port=0")
+            .stdout(Stdio::piped())
+            .kill_on_drop(true)
+            .spawn()
+            .map_err(|e| {
+                format!("chromedriver could not be started ({e}); Debian's package is chromium-driver")
+            })?;
+        let mut lines = BufReader::new(driver.stdout.take().expect("it is piped")).lines();
+        while let Some(line) = lines.next_line().await? {
+            if let Some((_, rest)) = line.split_once("started successfully on port ") {
+                let port = rest.trim_end_matches('.').to_owned();
+                // Nobody reads on: the pipe must not fill up.
+                tokio::spawn(async move { while let Ok(Some(_)) = lines.next_line().await {} });
+                return Ok((driver, port));
+            }
+        }
+    }
+    Err("chromedriver ended at once, each time it was started".into())
 }

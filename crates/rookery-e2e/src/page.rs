@@ -53,8 +53,8 @@ impl Page {
     /// # Errors
     /// When no plant shows.
     pub async fn load(&self) -> Done {
-        // What rests is refined for half a minute: stories do without it, but the one about it.
-        let quick = format!("{}/?rest=quick", self.server.address.trim_end_matches('/'));
+        // Shadows and half a minute of refinement cost a processor dear: stories do without them, but the one about them.
+        let quick = format!("{}/?rest=plain", self.server.address.trim_end_matches('/'));
         self.client().goto(&quick).await?;
         self.until("plants in the view", "const v = document.querySelector('[data-testid=view]'); return !!v && Number(v.dataset.plants) > 0").await
     }

@@ -2,7 +2,7 @@ import { create } from 'zustand'
 import type { Layer, Mask, Schemas } from '../api/client'
 import type { Painting } from '../sheet/masks/painting'
 import type { Sculpting } from '../site/sculpting'
-import type { Way } from '../view/ways'
+import type { Rest, Way } from '../view/ways'
 import type { BodyForm, MoverKind } from '../motion/movers/movers'
 
 /** Whether time counts at a station: the wind blows in the view, and there is a timeline. Elsewhere plants stand at rest, to be worked on. */
@@ -61,8 +61,7 @@ interface UiState {
   /** The mean wind as lines over the land, at Motion. */
   windShown: boolean
   theme: Theme
-  /** Whether a view at rest goes on to its full detail. */
-  refines: boolean
+  rest: Rest
   drawer: 'closed' | 'section' | 'account' | 'notes'
   /** Where the ground is cut, x and z in metres; null until the drawer is opened. */
   section: { from: [number, number]; to: [number, number]; width_m: number } | null
@@ -119,16 +118,17 @@ const keep = (key: string, value: string) => {
   }
 }
 
-/** How a view rests, `quick` or `refined`: as an address asks, or as it was last. */
-function rests() {
+/** How a view rests: as an address asks, or as it was last. */
+function rests(): Rest {
   const asked = new URLSearchParams(globalThis.location?.search).get('rest')
   if (asked) keep('rookery-rest', asked)
-  return asked ?? stored('rookery-rest')
+  const found = asked ?? stored('rookery-rest')
+  return found === 'quick' || found === 'plain' ? found : 'refined'
 }
 
-export function setRefines(refines: boolean) {
-  keep('rookery-rest', refines ? 'refined' : 'quick')
-  useUi.getState().set({ refines })
+export function setRest(rest: Rest) {
+  keep('rookery-rest', rest)
+  useUi.getState().set({ rest })
 }
 
 /** What this person is looking at; not part of the scene. */
@@ -148,7 +148,7 @@ export const useUi = create<UiState>((set) => ({
   contours: true,
   windShown: false,
   theme: stored('rookery-theme') === 'dusk' ? 'dusk' : 'chalk',
-  refines: rests() !== 'quick',
+  rest: rests(),
   drawer: 'closed',
   section: null,
   searching: false,

@@ -53,6 +53,6 @@ test('a view that is refined says so, and one may do without it', async () => {
   act(() => useView.setState({ frame: { ...frame, refined: 16, refining: false } }))
   expect(screen.getByText(/in sight/).textContent).toMatch(/as dots, refined$/)
   await user.selectOptions(screen.getByTestId('rests'), 'Quick at rest')
-  expect(useUi.getState().refines).toBe(false)
+  expect(useUi.getState().rest).toBe('quick')
   expect(localStorage.getItem('rookery-rest')).toBe('quick')
 })

@@ -3,7 +3,7 @@ import type { GroundBuffer } from '../api/buffers'
 import { useLayer, useScene } from '../state/scene'
 import { useHand } from '../tend/hand'
 import { putDown, take } from '../tend/tool'
-import { setRefines, useUi } from '../state/ui'
+import { setRest, useUi } from '../state/ui'
 import { useView } from '../state/view'
 import { Choice } from '../ui/Choice'
 import { Hint } from '../ui/Hint'
@@ -14,7 +14,7 @@ import { NorthArrow } from './NorthArrow'
 import { ScaleBar } from './ScaleBar'
 import { READINGS, showReading } from './readings'
 import { ShotMenu } from './ShotMenu'
-import { WAYS, type Way } from './ways'
+import { WAYS, type Rest, type Way } from './ways'
 import type { Laid } from './useOverlay'
 
 const CHIP = 'rounded-md border border-rule bg-panel/92 text-ink shadow-sm'
@@ -29,7 +29,7 @@ const SHARES = [
 
 /** The marks of a map: north, scale, contours, and what is under the pointer. */
 export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; laid: Laid | null }) {
-  const { mode, contours, probing, reading, previewShare, allAs, refines, keyed, station, layer: chosen, set } = useUi()
+  const { mode, contours, probing, reading, previewShare, allAs, rest, keyed, station, layer: chosen, set } = useUi()
   const layer = useLayer(chosen)
   const tended = useHand((s) => s.layer)
   const { pointer, frame } = useView()
@@ -101,10 +101,11 @@ export function Furniture({ ground, laid }: { ground: GroundBuffer | undefined; 
           </select>
         </Hint>
         <Hint text="At rest the view goes on drawing until plants are as fine as they can be seen, edges smooth and shadows soft; without a graphics card for 30 seconds at most. Whatever you do ends it at once. A slow machine gives up, in this order: far plants' detail, sharpness while it moves, new shadows while it moves.">
-          <select aria-label="How the view rests" data-testid="rests" value={refines ? 'refined' : 'quick'} onChange={(e) => setRefines(e.currentTarget.value === 'refined')}
-            className={`${CHIP} h-6 px-1 text-xs ${refines ? 'text-soft!' : 'border-thrift! font-medium'}`}>
+          <select aria-label="How the view rests" data-testid="rests" value={rest} onChange={(e) => setRest(e.currentTarget.value as Rest)}
+            className={`${CHIP} h-6 px-1 text-xs ${rest === 'refined' ? 'text-soft!' : 'border-thrift! font-medium'}`}>
             <option value="refined">Refined at rest</option>
             <option value="quick">Quick at rest</option>
+            <option value="plain">Without shadows</option>
           </select>
         </Hint>
       </div>

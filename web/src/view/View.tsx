@@ -54,7 +54,7 @@ export function View() {
   const setView = useView((s) => s.set)
   const frame = useView((s) => s.frame)
   const layers = useScene((s) => s.scene?.document.layers)
-  const { mode, contours, probing, shot: shotId, refines } = useUi()
+  const { mode, contours, probing, shot: shotId, rest } = useUi()
   const sculpting = useUi((s) => (s.station === 'site' ? s.sculpting : null))
   const sculpt = useSculpt(sculpting)
   const painting = useUi((s) => (s.station === 'planting' ? s.painting : null))
@@ -93,7 +93,7 @@ export function View() {
   const handM = useHand((s) => (s.layer === null ? null : s.way === 'erase' ? s.eraseM : null))
   const previewShare = useUi((s) => s.previewShare)
   useEffect(() => stage?.preview(previewShare), [stage, previewShare])
-  useEffect(() => stage?.setRefines(refines), [stage, refines])
+  useEffect(() => stage?.setRest(rest), [stage, rest])
   useEffect(() => stage?.holdStill(sculpting !== null || painting !== null || drawingAround), [stage, sculpting, painting, drawingAround])
 
   useEffect(() => {

@@ -14,3 +14,6 @@ export const WAYS: { id: Way; name: string; all: string }[] = [
   { id: 'dot', name: 'dot', all: 'Dots' },
   { id: 'stills', name: 'in stills only', all: 'In stills only' },
 ]
+
+/** A view at rest goes on to its full detail, or stays as it is; or it does without shadows as well. */
+export type Rest = 'refined' | 'quick' | 'plain'

@@ -33,5 +33,8 @@ async fn a_view_at_rest_is_refined_until_something_is_done() -> Story {
     .await?;
     tokio::time::sleep(std::time::Duration::from_millis(1500)).await;
     assert_eq!(page.ask(&format!("{view} && v.dataset.refined")).await?, "0");
+    // Nor need there be shadows.
+    page.find("[data-testid=rests]").await?.select_by_value("plain").await?;
+    page.until("the plain picture", &format!("{view} && v.dataset.settled === 'true'")).await?;
     page.close().await
 }

@@ -1,4 +1,5 @@
 import { Group, PerspectiveCamera, SRGBColorSpace, Scene, Vector2, Vector3, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
+import type { Rest } from '../ways'
 import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer } from '../../api/buffers'
 import { Cameras, type Bearing, type CameraPlace, type Lens } from './cameras'
 import { sum, type Drawn } from './detail'
@@ -78,6 +79,7 @@ export class Stage {
   private readonly refinement: Refinement
   private readonly mirror = new Mirror()
   private refines = true
+  private shaded = true
   private landVersion = 0
   private readonly onFrame: (frame: Frame) => void
 
@@ -425,7 +427,8 @@ export class Stage {
       if (this.wind) this.swayPass.render(this.renderer, [...this.plants.swaying, ...more])
     }
     turn([])
-    this.shadows.update(this.renderer, { ...this.casting(), settled, turn }, () => this.waitForGraphics())
+    if (!this.shaded) this.shadows.off()
+    else this.shadows.update(this.renderer, { ...this.casting(), settled, turn }, () => this.waitForGraphics())
     if (!settled && this.halfSize) this.halfSize.render(this.renderer, this.scene, camera, this.frames.size)
     else this.renderer.render(this.scene, camera)
     if (settled || this.software) this.waitForGraphics()
@@ -481,9 +484,10 @@ export class Stage {
     this.mirror.draw(this.renderer, scene, from, [water, pools, outlines.group, streamlines.group])
   }
 
-  /** Whether a view at rest goes on to its full detail. */
-  setRefines(on: boolean) {
-    this.refines = on
+  /** Whether a view at rest goes on to its full detail, or does without shadows as well. */
+  setRest(rest: Rest) {
+    this.refines = rest === 'refined'
+    this.shaded = rest !== 'plain'
     this.draw()
   }
 

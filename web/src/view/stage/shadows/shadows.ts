@@ -62,8 +62,7 @@ export class Shadows {
   update(renderer: WebGLRenderer, cast: Cast, wait: () => void) {
     const sun = lightUniforms.uSun.value
     if (sun.y <= LOWEST_SINE || lightUniforms.uOvercast.value > MOST_OVERCAST) {
-      for (const m of [...this.near, this.land, this.moving]) m.off()
-      this.above.off()
+      this.off()
       return
     }
     shadowUniforms.uShadowSoft.value = cast.settled || !this.software ? 1 : 0
@@ -85,6 +84,12 @@ export class Shadows {
       else if (map.misses(cast.under, reach, strays)) draw(map, () => this.drawNear(renderer, map, reach, cast))
     }
     if (this.land.stale) draw(this.land, () => this.drawGrounds(renderer, this.land, cast.grounds))
+  }
+
+  /** Throws none until it is brought up to date again. */
+  off() {
+    for (const m of [...this.near, this.land, this.moving]) m.off()
+    this.above.off()
   }
 
   private outdate(versions: Cast['versions'], sun: Vector3) {
