@@ -2,6 +2,7 @@ import { Color, PerspectiveCamera, SRGBColorSpace, Scene, WebGLRenderer, type Sh
 import type { PlantsBuffer } from '../api/buffers'
 import { FormBatch } from '../view/stage/batch'
 import { inBlocks } from '../view/stage/blocks'
+import { alone } from '../view/stage/light'
 import { drawsInSoftware } from '../view/stage/software'
 import { finishOf, meshMaterial } from '../view/stage/plantMaterials'
 import { materialOf } from '../view/stage/skins'
@@ -44,7 +45,7 @@ export class TurntableStage {
     const mesh = look.meshes[0][form]
     if (!mesh) return
     const { thin, height_m } = look.species
-    const material = mesh.uvs ? materialOf(look) : meshMaterial(thin, height_m, finishOf(look.species))
+    const material = alone(mesh.uvs ? materialOf(look) : meshMaterial(thin, height_m, finishOf(look.species)))
     const batch = new FormBatch(mesh, material)
     const one: PlantsBuffer = {
       count: 1, tally: {} as PlantsBuffer['tally'], positions: new Float32Array(3), sizes: new Float32Array([1]),

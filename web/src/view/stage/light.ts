@@ -1,4 +1,4 @@
-import { Color, Vector3 } from 'three'
+import { Color, Vector3, Vector4, type ShaderMaterial } from 'three'
 import type { Shot } from '../../api/client'
 import { SHADOW_GLSL } from './shadows/glsl'
 import { shadowUniforms } from './shadows/uniforms'
@@ -28,6 +28,16 @@ export const lightUniforms = {
   uWater: { value: -1e6 },
   /** Colour of deep water. */
   uDeep: { value: new Vector3() },
+}
+
+/**
+ * Takes a material out of the scene: no shadow falls on it, and no water lies over it. What is drawn by another renderer needs this, for it has none of
+ * the pictures that the scene's shadows are kept in.
+ */
+export function alone(material: ShaderMaterial): ShaderMaterial {
+  const own = { uShadowPx: [0, 0, 0, 0, 0], uShadow0: null, uShadow1: null, uShadow2: null, uShadow3: null, uShadow4: null, uAbove: null, uAboveAt: new Vector4(), uWater: -1e6 }
+  for (const [name, value] of Object.entries(own)) material.uniforms[name] = { value }
+  return material
 }
 
 /** Where the sun stands, as a unit vector: azimuth is clockwise from north (-Z), elevation above the horizon. */
