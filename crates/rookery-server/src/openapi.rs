@@ -20,6 +20,7 @@ use utoipa::OpenApi;
         paths::undo,
         paths::redo,
         paths::get_ground,
+        paths::get_beyond,
         paths::get_reading,
         paths::get_obstacle,
         paths::get_plants,

@@ -508,6 +508,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/ground/{key}/beyond": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The land beyond its edges, to the horizon, as a mesh (`RKME`, see `rookery-formats/src/view`); it is only seen. 404 where the land ends at its edges. */
+        get: operations["get_beyond"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/ground/{key}/readings/{reading}": {
         parameters: {
             query?: never;
@@ -2647,6 +2664,8 @@ export interface components {
             absent?: boolean;
             /** @description What bare ground looks like. */
             earths?: components["schemas"]["Earths"];
+            /** @description Whether the land ends at its edges; otherwise it is seen to go on to the horizon. Nothing grows out there. */
+            ends?: boolean;
             /** @description Where the heights come from. */
             source: components["schemas"]["GroundSource"];
             /** @description What was sculpted, in order; each works on what the ones before it left. */
@@ -2687,6 +2706,11 @@ export interface components {
             /** @enum {string} */
             set: "absent";
             /** @description Whether it does. */
+            value: boolean;
+        } | {
+            /** @enum {string} */
+            set: "ends";
+            /** @description Whether it ends. */
             value: boolean;
         } | {
             /** @enum {string} */
@@ -10945,6 +10969,116 @@ export interface operations {
                 };
             };
             /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_beyond: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                /** @description `ground_key` of the scene */
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;

@@ -15,6 +15,7 @@ import { Stage } from './stage/stage'
 import { contourStep } from './contours'
 import { Legend } from './Legend'
 import { useLaid, useOverlay } from './useOverlay'
+import { BeyondFeed } from './BeyondFeed'
 import { DrawLine } from './DrawLine'
 import { MoverPaths } from '../motion/movers/MoverPaths'
 import { NodeHandles } from './NodeHandles'
@@ -218,6 +219,7 @@ export function View() {
       />
       {layers?.map((l) => <LayerFeed key={l.id} layer={l} />)}
       {obstacles?.map((o) => <ObstacleFeed key={o.id} obstacle={o} />)}
+      <BeyondFeed />
       {placedGrounds?.map((g) => <PlacedFeed key={g.id} ground={g} />)}
       {chosen && !drawing && (
         <NodeHandles

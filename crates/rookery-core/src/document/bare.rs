@@ -16,6 +16,7 @@ pub fn bare() -> Document {
             source: GroundSource::Noise(ground),
             water_m: None,
             absent: false,
+            ends: false,
             earths: Earths::default(),
             strokes: Vec::new(),
         },

@@ -149,6 +149,9 @@ pub struct Ground {
     /// A scene of placed grounds alone has no land: it is neither seen nor grown on.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub absent: bool,
+    /// Whether the land ends at its edges; otherwise it is seen to go on to the horizon. Nothing grows out there.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub ends: bool,
     /// What bare ground looks like.
     #[serde(default, skip_serializing_if = "Earths::is_default")]
     pub earths: Earths,

@@ -54,6 +54,11 @@ impl Colouring {
         self.blend(p, patches, slope_deg[sample], self.wetness.as_ref().map(|w| w[sample]))
     }
 
+    /// The colour of a point of the land beyond its samples.
+    pub fn beyond(&self, p: Vec3, slope_deg: f32) -> [f32; 3] {
+        self.blend(p, [self.broad.at(p.x, p.z), self.fine.at(p.x, p.z)], slope_deg, None)
+    }
+
     /// The colour of a point of a mesh. Its patches lie in space, so that walls and undersides have them too.
     pub fn on_mesh(&self, p: Vec3, slope_deg: f32) -> [f32; 3] {
         let patches = [self.broad.at_3d(p.x, p.y, p.z), self.fine.at_3d(p.x, p.y, p.z)];

@@ -2,6 +2,7 @@
 
 pub mod analysis;
 mod any;
+mod beyond;
 pub mod colour;
 mod histogram;
 pub mod made;
@@ -18,6 +19,7 @@ mod terrain_surface;
 
 pub use crate::plan::{Frame, OutlineField, PlanBox, PlanBoxes, outline};
 pub use any::{AnyGround, GroundRef, KeptEven};
+pub use beyond::beyond;
 pub use histogram::Histogram;
 pub use mesh::{BodyName, MeshGroundError, MeshModel, MeshStanding, MeshSurface};
 pub use model::GroundModel;

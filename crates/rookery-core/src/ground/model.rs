@@ -6,6 +6,7 @@ use super::{Surface, Terrain, analysis};
 use crate::cancel::CancelToken;
 use crate::document::{Earths, Stroke, Upright, WaterPlane};
 use crate::ground::Histogram;
+use glam::Vec3;
 use rayon::prelude::*;
 use std::sync::{Arc, OnceLock};
 
@@ -95,6 +96,11 @@ impl GroundModel {
             )
         });
         (slope, altitude)
+    }
+
+    /// The colour of the land beyond its edges, as it goes on there.
+    pub fn colour_beyond(&self, p: Vec3, slope_deg: f32) -> [f32; 3] {
+        self.look.colouring.beyond(p, slope_deg)
     }
 
     /// Also shores about sheets of water. Only appearance.

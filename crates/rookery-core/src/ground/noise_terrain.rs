@@ -22,8 +22,14 @@ pub fn build(settings: &NoiseGround) -> Result<Terrain, TerrainError> {
     Terrain::new(n, n, Vec2::splat(cell), heights)
 }
 
-struct Shape<'a> {
-    settings: &'a NoiseGround,
+/// The height of the ground that the settings describe at any point of the plan, also beyond its edges.
+pub fn height_anywhere(settings: &NoiseGround) -> impl Fn(Vec2) -> f32 + use<> {
+    let shape = Shape::new(settings);
+    move |p| shape.height(p)
+}
+
+struct Shape {
+    settings: NoiseGround,
     hills: Noise,
     ridges: Noise,
     valleys: Noise,
@@ -31,11 +37,11 @@ struct Shape<'a> {
     crags: Noise,
 }
 
-impl<'a> Shape<'a> {
-    fn new(settings: &'a NoiseGround) -> Self {
+impl Shape {
+    fn new(settings: &NoiseGround) -> Self {
         let gain = 0.3 + 0.3 * settings.ruggedness;
         Self {
-            settings,
+            settings: settings.clone(),
             hills: Noise::new(settings.seed, settings.feature_m, 6, gain),
             ridges: Noise::new(settings.seed ^ 0x51D6, settings.feature_m * 1.3, 4, gain),
             valleys: Noise::new(settings.seed ^ 0x7A11, settings.feature_m * 2.0, 3, 0.4),
@@ -45,7 +51,7 @@ impl<'a> Shape<'a> {
     }
 
     fn height(&self, p: Vec2) -> f32 {
-        let s = self.settings;
+        let s = &self.settings;
         let hills = self.hills(p);
         let inland = s.relief_m * hills;
         if s.coast <= 0.0 {
@@ -69,7 +75,7 @@ impl<'a> Shape<'a> {
 
     /// Height of the inland forms at a point, about 0 to 1.
     fn hills(&self, p: Vec2) -> f32 {
-        let s = self.settings;
+        let s = &self.settings;
         let mut hills = 0.5 + 0.5 * self.hills.at(p.x, p.y);
         if s.ridges > 0.0 {
             // Sharp where the noise changes sign, low where it is strong; finer forms only on the high parts.

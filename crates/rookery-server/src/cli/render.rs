@@ -4,8 +4,9 @@ use super::failure::{Failure, write};
 use super::progress::ProgressLine;
 use super::scene_file::{document, flow, grounds, moving, obstacles, whole, with_species};
 use rookery_core::cancel::CancelToken;
+use rookery_core::ground::beyond;
 use rookery_core::motion::{MotionFacts, Standing};
-use rookery_core::scene::{Document, Frames, Shot, check_frames, check_shot, check_time};
+use rookery_core::scene::{Document, Frames, GroundId, Shot, check_frames, check_shot, check_time};
 use rookery_formats::frames::{FramesZip, MovingPng};
 use rookery_formats::picture::png_srgb8;
 use rookery_render::light::Light;
@@ -46,7 +47,10 @@ pub(super) fn render(path: &Path, how: &How, out: &Path) -> Result<(), Failure> 
     let obstacles = obstacles.into_iter().map(|(_, m)| m).collect();
     let grown = whole(path, &scene, &grounds, |l| l.visible)?;
     let layers: Vec<_> = grown.iter().map(|(l, g, fits)| (l, g.plants.as_slice(), fits.as_ref())).collect();
-    let lying = grounds.meshes(&scene);
+    let mut lying = grounds.meshes(&scene);
+    if !scene.ground.absent && !scene.ground.ends {
+        lying.push((GroundId::LAND, beyond(&grounds.land, &scene.ground.source)));
+    }
     let mut traced =
         RenderScene::new(lying, Water::all_in(&scene), obstacles, &scene, &layers, Light::new(&shot));
     let standing: Vec<Standing> =

@@ -4,8 +4,8 @@ use super::Growths;
 use crate::db::Db;
 use crate::error::ApiError;
 use crate::reading::Kind;
-use rookery_core::ground::{GroundModel, Reading};
-use rookery_core::nursery::Season;
+use rookery_core::ground::{GroundModel, Reading, beyond};
+use rookery_core::nursery::{Mesh, Season};
 use rookery_core::planting::GrowError;
 use rookery_core::scene::{Document, GroundId, GroundSource, Keyed, Motion, content_key};
 use rookery_formats::ground_model;
@@ -39,6 +39,29 @@ impl Growths {
             self.pool.run(move |_| Ok(weighed(ground_model(&document, |_| file)?))).await
         };
         self.lands.get_or_make(key, make).await
+    }
+
+    /// The land beyond its edges, to the horizon; none where it ends or is not there.
+    ///
+    /// # Errors
+    /// When the land cannot be made.
+    pub async fn beyond(&self, db: &Db, document: &Keyed) -> Result<Option<Arc<Mesh>>, ApiError> {
+        if document.ground.absent || document.ground.ends {
+            return Ok(None);
+        }
+        let make = async {
+            let model = self.ground(db, document).await?;
+            let source = document.ground.source.clone();
+            self.pool
+                .run(move |_| {
+                    let mesh = beyond(&model, &source);
+                    let bytes = mesh.positions.len() * 36 + mesh.indices.len() * 4;
+                    Ok((mesh, bytes))
+                })
+                .await
+        };
+        let key = content_key("beyond", &document.land_key().to_string());
+        Ok(Some(self.obstacles.get_or_make(key, make).await?))
     }
 
     /// The land made from the one before its last stroke, when that is at hand.

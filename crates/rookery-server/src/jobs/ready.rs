@@ -5,9 +5,10 @@ use crate::error::ApiError;
 use crate::growth::Pool;
 use rookery_core::cancel::CancelToken;
 use rookery_core::motion::{MotionFacts, Moving, Standing};
+use rookery_core::nursery::Mesh;
 use rookery_core::planting::clearance::fit::{FINE, Fits};
 use rookery_core::planting::{Growth, Plant};
-use rookery_core::scene::{Document, Keyed, Layer, Shot};
+use rookery_core::scene::{Document, GroundId, Keyed, Layer, Shot};
 use rookery_formats::picture::png_srgb8;
 use rookery_render::light::Light;
 use rookery_render::{Developing, Moment, RenderScene, StillSettings, Water, take_shot};
@@ -26,7 +27,10 @@ impl Ready {
     /// Grows all that is shown and builds what rays meet.
     pub async fn new(app: &App, pool: &Pool, document: Document, shot: Shot) -> Result<Self, ApiError> {
         let scene = Keyed::new(document);
-        let grounds = app.growths.lying(&app.db, &scene).await?;
+        let mut grounds = app.growths.lying(&app.db, &scene).await?;
+        if let Some(mesh) = app.growths.beyond(&app.db, &scene).await? {
+            grounds.push((GroundId::LAND, Mesh::clone(&mesh)));
+        }
         let obstacles = app.growths.standing(&app.db, &scene).await?.into_iter().map(|(_, m)| m).collect();
         let mut grown = Vec::new();
         for layer in scene.layers.iter().filter(|l| l.visible) {

@@ -65,6 +65,25 @@ pub async fn get_reading(
     Ok((headers, app.growths.buffer(content_key("reading buffer", &(&key, reading)), encode).await?))
 }
 
+/// The land beyond its edges, to the horizon, as a mesh (`RKME`, see `rookery-formats/src/view`); it is only seen. 404 where the land ends at its edges.
+#[utoipa::path(get, path = "/api/scenes/{scene}/ground/{key}/beyond", tag = "view",
+    params(("scene" = Uuid, Path), ("key" = String, Path, description = "`ground_key` of the scene")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
+        (status = 410, body = ErrorBody), (status = 422, body = ErrorBody)))]
+pub async fn get_beyond(
+    State(app): State<App>,
+    Path((scene, key)): Path<(Uuid, String)>,
+) -> Result<impl IntoResponse, ApiError> {
+    let (scene, id) = ground_named(&app, scene, &key).await?;
+    if id != GroundId::LAND {
+        return Err(ApiError::NotFound("land beyond a ground beside it"));
+    }
+    let found = app.growths.beyond(&app.db, &scene.document).await?;
+    let mesh = found.ok_or(ApiError::NotFound("land beyond its edges"))?;
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
+    Ok((headers, app.growths.buffer(content_key("beyond buffer", &key), move || encode_mesh(&mesh)).await?))
+}
+
 /// An obstacle's mesh where it stands (`RKME`, see `rookery-formats/src/view`).
 #[utoipa::path(get, path = "/api/scenes/{scene}/obstacles/{obstacle}/mesh/{key}", tag = "view",
     params(("scene" = Uuid, Path), ("obstacle" = u32, Path),

@@ -204,3 +204,25 @@ async fn a_scene_without_land_or_ground_grows_nothing_and_says_so_in_numbers() {
     assert_eq!(stage.bytes(&path(&empty, "handoff/glb")).await.0, StatusCode::OK);
     stage.end().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_land_is_seen_to_go_on_until_it_is_told_to_end() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let key = scene["ground_key"].as_str().unwrap();
+    let (status, mesh) = stage.bytes(&path(&scene, &format!("ground/{key}/beyond"))).await;
+    assert_eq!((status, &mesh[..4]), (StatusCode::OK, &b"RKME"[..]));
+    let before = account(&stage, &scene).await;
+    let (status, ended) =
+        stage.command(&scene, json!({"do": "edit_ground", "edit": {"set": "ends", "value": true}})).await;
+    assert_eq!(status, StatusCode::OK, "{ended}");
+    // Only what is seen: the same land, the same plants.
+    assert_eq!(ended["ground_key"], scene["ground_key"]);
+    assert_eq!(account(&stage, &ended).await, before);
+    let (status, _) = stage.bytes(&path(&ended, &format!("ground/{key}/beyond"))).await;
+    assert_eq!(status, StatusCode::NOT_FOUND);
+    let (_, again) = stage.history(&ended, "undo").await;
+    assert_eq!(stage.bytes(&path(&again, &format!("ground/{key}/beyond"))).await.0, StatusCode::OK);
+    assert_eq!(stage.bytes(&path(&again, "ground/other/beyond")).await.0, StatusCode::GONE);
+    stage.end().await;
+}

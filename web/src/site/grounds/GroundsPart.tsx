@@ -3,6 +3,7 @@ import { DropdownMenu } from 'radix-ui'
 import { useScene } from '../../state/scene'
 import { useUi } from '../../state/ui'
 import { Button } from '../../ui/Button'
+import { Hint } from '../../ui/Hint'
 import { IconButton } from '../../ui/IconButton'
 import { MENU, MENU_ITEM } from '../../ui/menu'
 import { Part } from '../../ui/Part'
@@ -17,13 +18,14 @@ import { READY, sourceName, type ReadyGround } from './placed'
 export function GroundsPart() {
   const grounds = useScene((s) => s.scene!.document.grounds) ?? []
   const absent = useScene((s) => s.scene!.document.ground.absent) ?? false
+  const ends = useScene((s) => s.scene!.document.ground.ends) ?? false
   const { run } = useScene.getState()
   const { chosen, set } = useUi()
   const open = chosen?.what === 'ground' ? grounds.find((g) => g.id === chosen.id) : undefined
 
   return (
     <Part title="Grounds beside the land" summary={grounds.length === 0 ? 'none' : `${grounds.length}`}>
-      <div className="flex items-center gap-3">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
         <DropdownMenu.Root>
           <DropdownMenu.Trigger asChild>
             <Button data-testid="add-ground">
@@ -45,6 +47,14 @@ export function GroundsPart() {
           <Switch label="The land is there" on={!absent} onChange={(on) => run({ do: 'edit_ground', edit: { set: 'absent', value: !on } })} />
           the land is there
         </div>
+        {!absent && (
+          <Hint text="Shows the land going on to the horizon, by its own noise or in hills like its own. Nothing grows out there, and handoff leaves it out.">
+            <div className="flex items-center gap-1.5 text-xs text-soft">
+              <Switch label="The land goes on" on={!ends} onChange={(on) => run({ do: 'edit_ground', edit: { set: 'ends', value: !on } })} />
+              it goes on to the horizon
+            </div>
+          </Hint>
+        )}
       </div>
       <MeshImport
         action="Make it a ground"

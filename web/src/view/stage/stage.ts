@@ -1,6 +1,7 @@
 import { Group, PerspectiveCamera, SRGBColorSpace, Scene, Vector2, Vector3, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
 import type { Rest } from '../ways'
 import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer } from '../../api/buffers'
+import { Beyond } from './beyond'
 import { Cameras, type Bearing, type CameraPlace, type Lens } from './cameras'
 import { sum, type Drawn } from './detail'
 import { Frames } from './frames'
@@ -64,6 +65,7 @@ export class Stage {
   private readonly bodies = new ObstacleMeshes()
   private readonly placed = new PlacedGrounds()
   private readonly pools = new Group()
+  private readonly beyond = new Beyond()
   private readonly poolMaterial = poolMaterial()
   /** A scene may do without the land. */
   private land = true
@@ -93,7 +95,7 @@ export class Stage {
     this.renderer.outputColorSpace = SRGBColorSpace
     this.halfSize = this.software ? new HalfSize() : null
     this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, this.software ? 1 : 2))
-    this.scene.add(this.sky, this.water, this.plants.group, this.outlines.group, this.streamlines.group, this.obstacles.group, this.bodies.group, this.placed.group, this.pools)
+    this.scene.add(this.sky, this.water, this.plants.group, this.outlines.group, this.streamlines.group, this.obstacles.group, this.bodies.group, this.placed.group, this.pools, this.beyond.mesh)
     this.cameras = new Cameras(this.renderer.domElement, () => this.frames.move())
     this.setMode('perspective')
   }
@@ -144,6 +146,11 @@ export class Stage {
     this.cameras.overLand(shown)
     if (this.ground) this.ground.group.visible = shown
     this.frames.hurry()
+  }
+
+  /** The land beyond its edges; null where it ends there. */
+  setBeyond(buffer: MeshBuffer | null) {
+    if (this.beyond.set(buffer)) this.frames.hurry()
   }
 
   setPlaced(id: number, buffer: PlacedBuffer | null, place: GroundPlace) {
@@ -417,6 +424,7 @@ export class Stage {
     // A plan lies on the page's own paper; what is under water dims itself.
     this.water.visible = perspective && this.ground.data.water_m !== null
     if (!perspective) this.renderer.setClearColor(getComputedStyle(document.documentElement).getPropertyValue('--paper').trim() || '#f5f3ec')
+    this.beyond.show(perspective && this.land)
     // Sixty pixels wide, whatever the camera: in plan so many metres, in perspective so much at a metre's distance.
     this.ground.scaleLabels((60 * this.ratio()) / scale, !perspective)
     this.placed.scaleLabels((60 * this.ratio()) / scale, !perspective)
@@ -514,6 +522,7 @@ export class Stage {
     this.placed.dispose()
     for (const pool of this.pools.children as Mesh[]) pool.geometry.dispose()
     this.poolMaterial.dispose()
+    this.beyond.dispose()
     for (const part of [this.sky, this.water]) {
       part.geometry.dispose()
       ;(part.material as ShaderMaterial).dispose()

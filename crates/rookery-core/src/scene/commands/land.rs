@@ -43,6 +43,11 @@ pub enum GroundEdit {
         /// Whether it does.
         value: bool,
     },
+    /// Whether the land ends at its edges, or is seen to go on to the horizon.
+    Ends {
+        /// Whether it ends.
+        value: bool,
+    },
     /// Another height of the water, or none.
     Water {
         /// Metres.
@@ -62,6 +67,7 @@ pub(super) fn field(edit: &GroundEdit) -> String {
         GroundEdit::Source { .. } => "source".to_owned(),
         GroundEdit::Earths { .. } => "earths".to_owned(),
         GroundEdit::Absent { .. } => "absent".to_owned(),
+        GroundEdit::Ends { .. } => "ends".to_owned(),
         GroundEdit::Water { .. } => "water_m".to_owned(),
         GroundEdit::PutStroke { value, .. } => format!("strokes/{}", value.id.0),
         GroundEdit::RemoveStroke { id } => format!("strokes/{}", id.0),
@@ -72,6 +78,7 @@ fn changed(ground: &mut Ground, edit: GroundEdit) -> Result<GroundEdit, Refusal>
     Ok(match edit {
         GroundEdit::Source { value } => GroundEdit::Source { value: replace(&mut ground.source, value) },
         GroundEdit::Absent { value } => GroundEdit::Absent { value: replace(&mut ground.absent, value) },
+        GroundEdit::Ends { value } => GroundEdit::Ends { value: replace(&mut ground.ends, value) },
         GroundEdit::Water { value } => GroundEdit::Water { value: replace(&mut ground.water_m, value) },
         GroundEdit::Earths { value } => GroundEdit::Earths { value: replace(&mut ground.earths, value) },
         GroundEdit::PutStroke { value, place } => {

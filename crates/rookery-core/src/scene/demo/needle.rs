@@ -37,6 +37,7 @@ pub fn needle_arch() -> Document {
             source: GroundSource::Noise(seabed),
             water_m: Some(8.0),
             absent: false,
+            ends: false,
             earths: Earths { cover: Earth::Shingle, steep: Earth::Rock, ..Earths::default() },
             strokes: Vec::new(),
         },
