@@ -67,7 +67,10 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
         vClear = uHalf * iPlace.w;
         vec3 p = placed(position);
         int ride = rideOf();
-        vRide = ride < 0 ? vec2(1.0, 0.0) : uRideTurn[ride].xy;
+        vRide = vec2(1.0, 0.0);
+#ifdef MOVES
+        if (ride >= 0) vRide = uRideTurn[ride].xy;
+#endif
         vAt = aColour.xy;
         vTurn = iTurn;
         vTint = iTint.xy;

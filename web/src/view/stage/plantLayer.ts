@@ -8,7 +8,7 @@ import type { ShadowMap } from './shadows/maps'
 import { PlantCasters } from './shadows/casters'
 import { FittedBatch } from './fitted'
 import { cardMaterial, crossedSheets, dropCard, pictureOf } from './cards'
-import { dotMaterial, finishOf, meshMaterial } from './plantMaterials'
+import { dotMaterial, finishOf, letMove, meshMaterial } from './plantMaterials'
 import { materialOf } from './skins'
 import type { SpeciesMeshes } from './species'
 import { swayMaterial, type SwayPoints } from './sway/pass'
@@ -52,6 +52,8 @@ export class PlantLayer {
   private carriers: number[] = []
   private rides: number[] = []
   private sways = false
+  /** Whether a moving ground carries some of it. */
+  private carried = false
   /** By detail, then by form; cards are the last. */
   private readonly batches: FormBatch[][]
   private readonly cardMaterials: ShaderMaterial[]
@@ -169,6 +171,7 @@ export class PlantLayer {
     for (const b of this.batches.flat()) b.bend(answer && this.swayMaterial)
     this.sways = Boolean(answer)
     this.dotMaterial.uniforms.uBends.value = answer ? 1 : 0
+    this.letMove()
     if (!answer) return
     const { sway, push, tall_m, wide_m } = answer
     for (const m of [this.swayMaterial!, this.dotMaterial]) {
@@ -188,6 +191,12 @@ export class PlantLayer {
       const of = m?.uniforms.uRideOf.value as Int32Array | undefined
       of?.fill(-1).set(rows)
     }
+    this.carried = rows.some((row) => row >= 0)
+    this.letMove()
+  }
+
+  private letMove() {
+    for (const m of [this.meshMaterial, this.skinMaterial, this.dotMaterial, ...this.cardMaterials, ...this.casters.materials]) letMove(m, this.sways || this.carried)
   }
 
   /** Of each ground that carries some of it, where it is now; null for what stays. */

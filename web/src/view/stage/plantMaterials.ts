@@ -28,10 +28,34 @@ int rideOf() {
   return uRideOf[int(iGround + 0.5)];
 }`
 
-/** Where an instance stands: its base and size, its turn, its tint with height and depth against size, and its colour; and how it is bent. */
-export const INSTANCE_GLSL = /* glsl */ `
+/** How what may move does so; plants that stand still have none of it, which makes their shaders quick to make ready. */
+export const MOVES_GLSL = /* glsl */ `
+#ifdef MOVES
 ${SWAY_GLSL}
 ${RIDE_GLSL}
+#else
+int rideOf() {
+  return -1;
+}
+vec3 carriedWay(vec3 v, int ride) {
+  return v;
+}
+vec3 carried(vec3 p, int ride) {
+  return p;
+}
+#endif`
+
+/** Lets plants of a material move, or stand still. */
+export function letMove(material: ShaderMaterial, moves: boolean) {
+  if ('MOVES' in material.defines === moves) return
+  material.defines = moves ? { MOVES: '' } : {}
+  material.needsUpdate = true
+}
+
+/** Where an instance stands: its base and size, its turn, its tint with height and depth against size, and its colour; and how it is bent. */
+export const INSTANCE_GLSL = /* glsl */ `
+${MOVES_GLSL}
+#ifdef MOVES
 uniform highp sampler2D uTurned;
 uniform int uSlot;
 uniform float uBends;
@@ -44,6 +68,7 @@ attribute vec4 aOff;
 float flap_ = 0.0;
 vec2 theta_ = vec2(0.0);
 float share_ = 0.0;
+#endif
 attribute vec4 iPlace;
 attribute vec4 iTurn;
 attribute vec4 iTint;
@@ -61,6 +86,7 @@ vec3 inScene(vec3 v) {
 /** Where a point of the plant is in the scene. Called first: what follows is bent as it is. */
 vec3 placed(vec3 v) {
   vec3 p = inScene(v);
+#ifdef MOVES
   if (uBends > 0.5) {
     int slot = uSlot + gl_InstanceID;
     theta_ = texelFetch(uTurned, ivec2(slot % ${SLOTS_ACROSS}, slot / ${SLOTS_ACROSS}), 0).xy;
@@ -73,10 +99,15 @@ vec3 placed(vec3 v) {
     share_ = limbs ? aFoot.w : clamp(v.y / uTall, 0.0, 1.0);
     p = bent(theta_, share_, limbs ? inScene(aFoot.xyz) : vec3(0.0), inScene(limbs ? aSet : vec3(0.0, uTall, 0.0)), limbs ? inScene(aCurve) : vec3(0.0), p);
   }
+#endif
   return carried(iPlace.xyz, rideOf()) + p;
 }
 vec3 faced(vec3 n) {
+#ifdef MOVES
   return normalize(bentWay(theta_, share_, carriedWay(turned((n + cross(aFlap.xyz, n) * flap_) / stretched()), rideOf())));
+#else
+  return normalize(turned(n / stretched()));
+#endif
 }`
 
 /** What a material needs to bend; each has its own answer to the wind. */
@@ -165,8 +196,7 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
       attribute vec4 iPlace;
       attribute vec4 iTint;
       attribute vec4 iColour;
-      ${SWAY_GLSL}
-      ${RIDE_GLSL}
+      ${MOVES_GLSL}
       uniform float uBends;
       uniform vec3 uMean;
       uniform vec3 uBody;
@@ -205,10 +235,12 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
         vOwn = iTint.x * 61.0 + iTint.y * 17.0;
         if (fract(vOwn) > (px / 1.4) * (px / 1.4)) return;
         // What is smaller than this moves by less than a pixel, however it is bent.
+#ifdef MOVES
         if (uBends > 0.5 && px > ${SWAYS_FROM_PX.toFixed(1)}) {
           vec2 theta = swayed(foot, iPlace.w, floor(iTint.xy * 255.0 + 0.5), ride);
           p = bent(theta, 0.4, vec3(0.0), vec3(0.0, uBody.x * tall * iPlace.w, 0.0), vec3(0.0), p);
         }
+#endif
         p += foot;
         gl_PointSize = clamp(px, 1.4, 60.0);
         vPx = uPerspective > 0.5 ? gl_PointSize : 0.0;

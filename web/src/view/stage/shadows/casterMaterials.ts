@@ -1,7 +1,6 @@
 import { DoubleSide, ShaderMaterial, Vector3, type DataTexture } from 'three'
-import { INSTANCE_GLSL, RIDE_GLSL, swayUniforms } from '../plantMaterials'
+import { INSTANCE_GLSL, MOVES_GLSL, swayUniforms } from '../plantMaterials'
 import type { SpeciesMeshes } from '../species'
-import { SWAY_GLSL } from '../sway/glsl'
 
 const NOTHING = 'void main() { gl_FragColor = vec4(1.0); }'
 
@@ -64,8 +63,7 @@ export function dotCaster({ species, covered_m2 }: SpeciesMeshes): ShaderMateria
     vertexShader: /* glsl */ `
       attribute vec4 iPlace;
       attribute vec4 iTint;
-      ${SWAY_GLSL}
-      ${RIDE_GLSL}
+      ${MOVES_GLSL}
       uniform vec3 uBody;
       uniform float uPxPerMetre;
       varying vec3 vOval;
