@@ -17,6 +17,7 @@ pub mod math;
 pub mod measure;
 pub mod motion;
 pub mod names;
+pub mod nap;
 pub mod nursery;
 pub mod pattern;
 pub mod plan;

@@ -13,6 +13,7 @@ mod card;
 mod film;
 mod integrator;
 pub mod light;
+mod nap;
 mod portrait;
 pub mod sampling;
 mod scene;

@@ -21,6 +21,8 @@ use utoipa::OpenApi;
         paths::redo,
         paths::get_ground,
         paths::get_beyond,
+        paths::get_nap,
+        paths::get_nap_forms,
         paths::get_reading,
         paths::get_obstacle,
         paths::get_plants,

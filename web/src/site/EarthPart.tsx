@@ -1,6 +1,7 @@
 import type { Schemas } from '../api/client'
 import { useScene } from '../state/scene'
 import { Choice } from '../ui/Choice'
+import { Hint } from '../ui/Hint'
 import { NumberField } from '../ui/NumberField'
 import { Part } from '../ui/Part'
 import { Switch } from '../ui/Switch'
@@ -25,6 +26,9 @@ export function EarthPart() {
   const earths = ground.earths ?? USUAL
   const change = (part: Partial<Earths>, gesture?: string) =>
     run({ do: 'edit_ground', edit: { set: 'earths', value: { ...earths, ...part } } }, gesture, gesture && 'earths')
+  const bare = ground.bare ?? []
+  const shown = [...new Set([earths.cover, earths.steep, ...(ground.water_m != null ? [earths.shore] : []), ...(earths.wet ? [earths.wet.earth] : [])])]
+  const cover = (earth: Earth, on: boolean) => run({ do: 'edit_ground', edit: { set: 'bare', value: on ? bare.filter((e) => e !== earth) : [...bare, earth] } })
   const row = (label: string, value: Earth, set: (earth: Earth) => void) => (
     <div>
       <p className="mb-0.5 text-xs text-soft">{label}</p>
@@ -42,6 +46,17 @@ export function EarthPart() {
           <span className="text-xs text-soft">another one where water gathers</span>
         </div>
         {earths.wet && row('Where water gathers', earths.wet.earth, (earth) => change({ wet: { ...earths.wet!, earth } }))}
+        <Hint text="Near the eye every earth brings what lies and grows on it anyway: short grass, litter, shells, pebbles. It thins into the ground's colour by 40 m, stands in the view and in stills, and is no layer. Tracks are trodden.">
+          <p className="text-xs text-soft">Fine cover of its own near by</p>
+        </Hint>
+        <div className="flex flex-wrap gap-x-3 gap-y-1">
+          {EARTHS.filter((e) => shown.includes(e.value)).map(({ value, name }) => (
+            <div key={value} className="flex h-6 items-center gap-1.5 text-xs text-soft">
+              <Switch label={`Fine cover on ${name.toLowerCase()}`} on={!bare.includes(value)} onChange={(on) => cover(value, on)} />
+              {name.toLowerCase()}
+            </div>
+          ))}
+        </div>
         <div className="grid grid-cols-4 gap-1.5">
           <NumberField label="Steep from" testId="earth-steep" unit="°" value={earths.steep_deg} min={5} max={85} step={0.5} digits={1} fallback={38.5}
             hint="From this slope on the steep earth shows." onChange={(steep_deg, g) => change({ steep_deg }, g)} />

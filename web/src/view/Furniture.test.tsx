@@ -46,7 +46,7 @@ test('ways to look are chosen, and the ground is asked', async () => {
 })
 
 test('a view that is refined says so, and one may do without it', async () => {
-  const frame = { number: 9, ms: 30, settled: true, metresPerPx: 0.1, headingDeg: 0, plants: 4000, asDots: 1200, asCards: 0, triangles: 90_000, refined: 3, refining: true }
+  const frame = { number: 9, ms: 30, settled: true, metresPerPx: 0.1, headingDeg: 0, plants: 4000, asDots: 1200, asCards: 0, triangles: 90_000, nap: 0, refined: 3, refining: true }
   useView.setState({ frame })
   const user = shownOver(sampleScene([sampleLayer(1, 'Marram')]), <Furniture ground={undefined} laid={null} />)
   expect(screen.getByText(/in sight/).textContent).toMatch(/as dots, being refined$/)

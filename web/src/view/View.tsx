@@ -16,6 +16,7 @@ import { contourStep } from './contours'
 import { Legend } from './Legend'
 import { useLaid, useOverlay } from './useOverlay'
 import { BeyondFeed } from './BeyondFeed'
+import { NapFeed } from './NapFeed'
 import { DrawLine } from './DrawLine'
 import { MoverPaths } from '../motion/movers/MoverPaths'
 import { NodeHandles } from './NodeHandles'
@@ -202,6 +203,7 @@ export function View() {
       data-frame={frame?.number}
       data-refined={frame?.refined ?? 0}
       data-refining={frame?.refining ?? false}
+      data-nap={frame?.nap ?? 0}
       data-ground={groundKey}
       data-frame-ms={frame ? Math.round(frame.ms) : undefined}
       className={`relative min-h-0 min-w-0 flex-1 overflow-hidden bg-well ${probing ? 'cursor-help' : 'cursor-crosshair'}`}
@@ -220,6 +222,7 @@ export function View() {
       {layers?.map((l) => <LayerFeed key={l.id} layer={l} />)}
       {obstacles?.map((o) => <ObstacleFeed key={o.id} obstacle={o} />)}
       <BeyondFeed />
+      <NapFeed />
       {placedGrounds?.map((g) => <PlacedFeed key={g.id} ground={g} />)}
       {chosen && !drawing && (
         <NodeHandles

@@ -17,6 +17,7 @@ pub fn bare() -> Document {
             water_m: None,
             absent: false,
             ends: false,
+            bare: Vec::new(),
             earths: Earths::default(),
             strokes: Vec::new(),
         },

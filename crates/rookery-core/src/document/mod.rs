@@ -152,6 +152,9 @@ pub struct Ground {
     /// Whether the land ends at its edges; otherwise it is seen to go on to the horizon. Nothing grows out there.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub ends: bool,
+    /// Earths that bring no fine cover of their own near the eye: no short grass, pebbles or litter. At most all five, each once.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub bare: Vec<Earth>,
     /// What bare ground looks like.
     #[serde(default, skip_serializing_if = "Earths::is_default")]
     pub earths: Earths,

@@ -5,6 +5,9 @@ use thiserror::Error;
 /// Why a change or a document is not accepted. Nothing was changed.
 #[derive(Clone, Debug, PartialEq, Error)]
 pub enum Refusal {
+    /// A list of earths that says one of them again.
+    #[error("an earth is named twice among those that are bare")]
+    TwiceBare,
     /// A path that leads nowhere.
     #[error("a path needs 2 nodes; this has {nodes}. Let it stand still instead")]
     ShortPath {

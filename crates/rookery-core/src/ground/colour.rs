@@ -65,26 +65,84 @@ impl Colouring {
         self.blend(p, patches, slope_deg, None)
     }
 
+    /// The colour of a point of a terrain between its samples, and the one earth that lies there: where several run into one another, `draws`, 0 to 1, say which.
+    pub fn between(
+        &self,
+        p: Vec3,
+        slope_deg: f32,
+        wetness: Option<f32>,
+        draws: [f32; 4],
+    ) -> ([f32; 3], Earth) {
+        let patches = [self.broad.at(p.x, p.z), self.fine.at(p.x, p.z)];
+        (self.blend(p, patches, slope_deg, wetness), self.earth(p, patches, slope_deg, wetness, draws))
+    }
+
+    /// Wetness of a sample, where a wet earth is wanted.
+    pub fn wetness(&self) -> Option<&[f32]> {
+        self.wetness.as_ref().map(|w| w.as_slice())
+    }
+
+    /// As `blend` mixes them.
+    fn earth(
+        &self,
+        p: Vec3,
+        patches: [f32; 2],
+        slope_deg: f32,
+        wetness: Option<f32>,
+        draws: [f32; 4],
+    ) -> Earth {
+        let e = &self.earths;
+        let [b, f] = patches.map(|v| v * e.patches);
+        let [bare, wet_draw, steep_draw, shore_draw] = draws;
+        let wall = steep_draw < self.steep(slope_deg, f, 0.0);
+        if let Some(above) = self.above_water(p)
+            && shore_draw >= self.inland(above, b, f)
+        {
+            return if steep_draw < self.steep(slope_deg, f, -1.5) { e.steep } else { e.shore };
+        }
+        if wall {
+            return e.steep;
+        }
+        if let (Some(wet), Some(wetness)) = (&e.wet, wetness)
+            && wet_draw < wetter(wetness - wet.from, f)
+        {
+            return wet.earth;
+        }
+        if e.cover == Earth::Turf && bare < turf_opens(b, f) { Earth::Peat } else { e.cover }
+    }
+
+    /// How much of the steep earth shows.
+    fn steep(&self, slope_deg: f32, fine: f32, by_deg: f32) -> f32 {
+        let from = self.earths.steep_deg + by_deg;
+        smooth(from - 7.5, from + 7.5, slope_deg + 6.0 * fine)
+    }
+
+    /// How high a point lies over the highest water there.
+    pub(super) fn above_water(&self, p: Vec3) -> Option<f32> {
+        let here = self.waters.iter().filter(|w| w.covers(p.x, p.z)).map(|w| w.height_m);
+        here.chain(self.water_m).reduce(f32::max).map(|water| p.y - water)
+    }
+
+    /// How little of the shore shows so high over the water.
+    fn inland(&self, above: f32, broad: f32, fine: f32) -> f32 {
+        smooth(0.65, 1.4, (above + 0.5 * broad + 0.25 * fine) / self.earths.shore_m.max(0.05))
+    }
+
     fn blend(&self, p: Vec3, patches: [f32; 2], slope_deg: f32, wetness: Option<f32>) -> [f32; 3] {
         let e = &self.earths;
         let [b, f] = patches.map(|v| v * e.patches);
         let mut colour = tones(e.cover, p, b, f);
         if e.cover == Earth::Turf {
-            colour = mix(colour, PEAT[0], 0.45 * smooth(0.15, 0.75, f - 0.4 * b));
+            colour = mix(colour, PEAT[0], turf_opens(b, f));
         }
         if let (Some(wet), Some(wetness)) = (&e.wet, wetness) {
-            let wetter = smooth(-0.8, 0.8, wetness - wet.from + 0.6 * f);
-            colour = mix(colour, tones(wet.earth, p, b, f), wetter);
+            colour = mix(colour, tones(wet.earth, p, b, f), wetter(wetness - wet.from, f));
         }
-        let steep = |from: f32| smooth(from - 7.5, from + 7.5, slope_deg + 6.0 * f);
         let wall = tones(e.steep, p, b, f);
-        colour = mix(colour, wall, steep(e.steep_deg));
-        let here = self.waters.iter().filter(|w| w.covers(p.x, p.z)).map(|w| w.height_m);
-        if let Some(water) = here.chain(self.water_m).reduce(f32::max) {
-            let above = p.y - water;
-            let shore = mix(tones(e.shore, p, b, f), wall, steep(e.steep_deg - 1.5));
-            colour =
-                mix(shore, colour, smooth(0.65, 1.4, (above + 0.5 * b + 0.25 * f) / e.shore_m.max(0.05)));
+        colour = mix(colour, wall, self.steep(slope_deg, f, 0.0));
+        if let Some(above) = self.above_water(p) {
+            let shore = mix(tones(e.shore, p, b, f), wall, self.steep(slope_deg, f, -1.5));
+            colour = mix(shore, colour, self.inland(above, b, f));
             let wet = 1.0 - smooth(-0.1, 0.7, above);
             colour = colour.map(|c| c * (1.0 - 0.5 * wet));
         }
@@ -95,6 +153,16 @@ impl Colouring {
     pub fn all(&self, terrain: &Terrain, slope_deg: &[f32]) -> Vec<[f32; 3]> {
         (0..slope_deg.len()).into_par_iter().map(|i| self.at(terrain, slope_deg, i)).collect()
     }
+}
+
+/// How much of the soil shows through turf.
+fn turf_opens(broad: f32, fine: f32) -> f32 {
+    0.45 * smooth(0.15, 0.75, fine - 0.4 * broad)
+}
+
+/// How much of the wet earth shows where it is wetter by so much than where it begins.
+fn wetter(by: f32, fine: f32) -> f32 {
+    smooth(-0.8, 0.8, by + 0.6 * fine)
 }
 
 /// An earth in its patches of two tones.

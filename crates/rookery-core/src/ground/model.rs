@@ -4,9 +4,9 @@ use super::colour::Colouring;
 use super::sculpt::{Region, apply_stroke};
 use super::{Surface, Terrain, analysis};
 use crate::cancel::CancelToken;
-use crate::document::{Earths, Stroke, Upright, WaterPlane};
+use crate::document::{Earth, Earths, Stroke, Upright, WaterPlane};
 use crate::ground::Histogram;
-use glam::Vec3;
+use glam::{Vec2, Vec3};
 use rayon::prelude::*;
 use std::sync::{Arc, OnceLock};
 
@@ -28,6 +28,21 @@ pub struct GroundModel {
     /// How the plan area is spread over slope and over altitude, once that was asked.
     histograms: OnceLock<(Histogram, Histogram)>,
     look: Look,
+}
+
+/// How a ground lies at a point.
+#[derive(Clone, Copy, Debug)]
+pub struct Lies {
+    /// The point, metres.
+    pub point: Vec3,
+    /// Unit normal of the triangle.
+    pub normal: Vec3,
+    /// Reflectance, linear RGB.
+    pub colour: [f32; 3],
+    /// What it is there.
+    pub earth: Earth,
+    /// How high it is over water, metres, below zero under it; none where there is no water.
+    pub over_water_m: Option<f32>,
 }
 
 #[derive(Clone, Debug)]
@@ -96,6 +111,17 @@ impl GroundModel {
             )
         });
         (slope, altitude)
+    }
+
+    /// How the ground lies at a point of the plan; of earths that run into one another `draws`, 0 to 1, choose one.
+    pub fn lies_at(&self, p: Vec2, draws: [f32; 4]) -> Lies {
+        let cell = self.terrain.locate(p.x, p.y);
+        let point = Vec3::new(p.x, self.terrain.height_in(cell), p.y);
+        let colouring = &self.look.colouring;
+        let wetness = colouring.wetness().map(|w| self.between(w, cell));
+        let (colour, earth) = colouring.between(point, self.slope_in(cell), wetness, draws);
+        let normal = self.terrain.normal_in(cell);
+        Lies { point, normal, colour, earth, over_water_m: colouring.above_water(point) }
     }
 
     /// The colour of the land beyond its edges, as it goes on there.

@@ -90,6 +90,12 @@ impl OutlineLine {
     }
 
     /// The corners of the box that holds every point with a value.
+    /// Whether it gives any value within a box of the plan; it may say so where it gives none.
+    pub fn touches(&self, low: Vec2, high: Vec2) -> bool {
+        let (own_low, own_high) = self.reach();
+        own_low.cmple(high).all() && low.cmple(own_high).all()
+    }
+
     pub(super) fn reach(&self) -> (Vec2, Vec2) {
         let reach = if self.closed { 0.0 } else { self.half_width_m + self.soft_m };
         (self.low - reach, self.high + reach)

@@ -3,7 +3,7 @@
 use std::path::Path;
 
 /// From the bottom up. A module names only those before it.
-const ORDER: [&str; 16] = [
+const ORDER: [&str; 17] = [
     "cancel",
     "math",
     "names",
@@ -12,6 +12,7 @@ const ORDER: [&str; 16] = [
     "plan",
     "pattern",
     "ground",
+    "nap",
     "air",
     "proxy",
     "habitat",

@@ -12,6 +12,9 @@ async fn a_view_at_rest_is_refined_until_something_is_done() -> Story {
     let view = "const v = document.querySelector('[data-testid=view]'); return !!v";
     page.until("a refined picture", &format!("{view} && Number(v.dataset.refined) > 1")).await?;
     let fine = page.number("[data-testid=view]", "data-triangles", None).await?;
+    // Near the eye the ground has its own fine cover, all of it.
+    let tufts = page.number("[data-testid=view]", "data-nap", None).await?;
+    assert!(tufts > 1000.0, "{tufts} tufts of the ground's own");
     // Led aside it is quick again, and then fine again.
     page.drag("[data-testid=view] canvas", 60, 20).await?;
     page.until("a picture of the movement", &format!("{view} && v.dataset.refined === '0'")).await?;
@@ -35,6 +38,10 @@ async fn a_view_at_rest_is_refined_until_something_is_done() -> Story {
     assert_eq!(page.ask(&format!("{view} && v.dataset.refined")).await?, "0");
     // Nor need there be shadows.
     page.find("[data-testid=rests]").await?.select_by_value("plain").await?;
-    page.until("the plain picture", &format!("{view} && v.dataset.settled === 'true'")).await?;
+    page.until(
+        "the plain picture, without the ground's fine cover",
+        &format!("{view} && v.dataset.settled === 'true' && v.dataset.nap === '0'"),
+    )
+    .await?;
     page.close().await
 }

@@ -6,6 +6,7 @@ use super::scene_file::{document, flow, grounds, moving, obstacles, whole, with_
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::beyond;
 use rookery_core::motion::{MotionFacts, Standing};
+use rookery_core::nap::{about, worn};
 use rookery_core::scene::{Document, Frames, GroundId, Shot, check_frames, check_shot, check_time};
 use rookery_formats::frames::{FramesZip, MovingPng};
 use rookery_formats::picture::png_srgb8;
@@ -56,6 +57,10 @@ pub(super) fn render(path: &Path, how: &How, out: &Path) -> Result<(), Failure> 
     let standing: Vec<Standing> =
         grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
     traced.put_in(&moving);
+    if !scene.ground.absent {
+        let worn = worn(&scene.outlines);
+        traced.lay(&about(&grounds.land, &worn, &scene.ground.bare, shot.eye_m.into()));
+    }
     let facts = MotionFacts { flow, moving, ..MotionFacts::of(&scene, &standing) };
     let mut bent = (BentFacts::default(), 0.0);
     let mut picture = |time_s: Option<f64>, progress: &(dyn Fn(f32) + Sync)| -> Result<Vec<u8>, Failure> {

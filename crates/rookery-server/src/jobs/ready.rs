@@ -4,7 +4,9 @@ use crate::app::App;
 use crate::error::ApiError;
 use crate::growth::Pool;
 use rookery_core::cancel::CancelToken;
+use rookery_core::ground::GroundModel;
 use rookery_core::motion::{MotionFacts, Moving, Standing};
+use rookery_core::nap::{Tuft, about, worn};
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::clearance::fit::{FINE, Fits};
 use rookery_core::planting::{Growth, Plant};
@@ -31,6 +33,10 @@ impl Ready {
         if let Some(mesh) = app.growths.beyond(&app.db, &scene).await? {
             grounds.push((GroundId::LAND, Mesh::clone(&mesh)));
         }
+        let land = match scene.ground.absent {
+            true => None,
+            false => Some(app.growths.ground(&app.db, &scene).await?),
+        };
         let obstacles = app.growths.standing(&app.db, &scene).await?.into_iter().map(|(_, m)| m).collect();
         let mut grown = Vec::new();
         for layer in scene.layers.iter().filter(|l| l.visible) {
@@ -49,6 +55,9 @@ impl Ready {
             let waters = Water::all_in(&document);
             let mut scene = RenderScene::new(grounds, waters, obstacles, &document, &layers(&grown), light);
             scene.put_in(&moving);
+            if let Some(land) = land {
+                scene.lay(&nap_of(&land, &document, &shot));
+            }
             let standing: Vec<Standing> =
                 grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
             let facts = MotionFacts::of(&document, &standing);
@@ -76,6 +85,11 @@ impl Ready {
         png_srgb8(film.width_px, film.height_px, &film.to_srgb8())
             .map_err(|e| ApiError::Internal(format!("the picture cannot be written: {e}")))
     }
+}
+
+/// The nap of the land that a shot sees.
+fn nap_of(land: &GroundModel, document: &Document, shot: &Shot) -> Vec<(Tuft, f32)> {
+    about(land, &worn(&document.outlines), &document.ground.bare, shot.eye_m.into())
 }
 
 fn layers(grown: &[(Layer, Arc<Growth>, Arc<Fits>)]) -> Vec<(&Layer, &[Plant], &Fits)> {

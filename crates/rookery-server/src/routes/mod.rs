@@ -89,6 +89,8 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/redo", post(history::redo))
         .route("/api/scenes/{scene}/ground/{key}", get(view::get_ground))
         .route("/api/scenes/{scene}/ground/{key}/beyond", get(view::get_beyond))
+        .route("/api/scenes/{scene}/ground/{key}/nap/{x}/{z}", get(view::get_nap))
+        .route("/api/nap/forms", get(view::get_nap_forms))
         .route("/api/scenes/{scene}/ground/{key}/readings/{reading}", get(view::get_reading))
         .route("/api/scenes/{scene}/obstacles/{obstacle}/mesh/{key}", get(view::get_obstacle))
         .route("/api/scenes/{scene}/layers/{layer}/plants/{key}", get(plants::get_plants))

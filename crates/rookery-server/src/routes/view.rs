@@ -8,8 +8,12 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use rookery_core::ground::{GroundRef, Reading};
+use rookery_core::nap::{FORMS, Nap, form, tile, worn};
+use rookery_core::nursery::Detail;
 use rookery_core::scene::{GroundId, ObstacleId, content_key};
-use rookery_formats::view::{encode_ground, encode_mesh, encode_mesh_ground, encode_reading};
+use rookery_formats::view::{
+    encode_forms, encode_ground, encode_mesh, encode_mesh_ground, encode_nap, encode_reading,
+};
 use std::sync::Arc;
 use uuid::Uuid;
 
@@ -82,6 +86,47 @@ pub async fn get_beyond(
     let mesh = found.ok_or(ApiError::NotFound("land beyond its edges"))?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, FOR_EVER)];
     Ok((headers, app.growths.buffer(content_key("beyond buffer", &key), move || encode_mesh(&mesh)).await?))
+}
+
+/// Forms of the nap: kind after kind, of each its forms, of each its details from the finest on, each as `RKME` with its length before it. Colours are
+/// relative, see `rookery-core/src/nap/forms.rs`.
+#[utoipa::path(get, path = "/api/nap/forms", tag = "view",
+    responses((status = 200, content_type = "application/octet-stream")))]
+pub async fn get_nap_forms(State(app): State<App>) -> Result<impl IntoResponse, ApiError> {
+    let encode = || {
+        let all = Nap::ALL.iter().flat_map(|nap| (0..FORMS).map(move |n| (*nap, n)));
+        let meshes: Vec<_> = all.flat_map(|(nap, n)| Detail::ALL.map(|d| form(nap, n, d))).collect();
+        encode_forms(&meshes)
+    };
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, "no-cache")];
+    Ok((headers, app.growths.buffer(content_key("nap forms", &""), encode).await?))
+}
+
+/// The nap of a square of the land, so many times 16 m from the middle of the scene (`RKNP`, see `rookery-formats/src/view`): as the scene's tracks and bare earths are now.
+/// Empty beyond the land; 404 where there is none.
+#[utoipa::path(get, path = "/api/scenes/{scene}/ground/{key}/nap/{x}/{z}", tag = "view",
+    params(("scene" = Uuid, Path), ("key" = String, Path, description = "`ground_key` of the scene"),
+        ("x" = i32, Path, description = "which square from west to east"), ("z" = i32, Path, description = "which from north to south")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
+        (status = 410, body = ErrorBody), (status = 422, body = ErrorBody)))]
+pub async fn get_nap(
+    State(app): State<App>,
+    Path((scene, key, x, z)): Path<(Uuid, String, i32, i32)>,
+) -> Result<impl IntoResponse, ApiError> {
+    let (scene, id) = ground_named(&app, scene, &key).await?;
+    let document = &scene.document;
+    if id != GroundId::LAND || document.ground.absent {
+        return Err(ApiError::NotFound("nap of a ground beside the land"));
+    }
+    let land = app.growths.ground(&app.db, document).await?;
+    // Of what lies beyond the land there is none, however far.
+    let [x, z] = [x, z].map(|v| v.clamp(-10_000, 10_000));
+    let name = content_key("nap", &(&key, &document.outlines, &document.ground.bare, x, z));
+    let (worn, bare) = (worn(&document.outlines), document.ground.bare.clone());
+    let encode = move || encode_nap(&tile(&land, &worn, &bare, [x, z]));
+    // Its name in the path says nothing of tracks.
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, "no-store")];
+    Ok((headers, app.growths.buffer(name, encode).await?))
 }
 
 /// An obstacle's mesh where it stands (`RKME`, see `rookery-formats/src/view`).

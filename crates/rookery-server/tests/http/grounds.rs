@@ -226,3 +226,38 @@ async fn the_land_is_seen_to_go_on_until_it_is_told_to_end() {
     assert_eq!(stage.bytes(&path(&again, "ground/other/beyond")).await.0, StatusCode::GONE);
     stage.end().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_ground_brings_a_nap_but_for_its_tracks_and_bare_earths() {
+    let stage = Stage::new().await;
+    let (status, forms) = stage.bytes("/api/nap/forms").await;
+    assert_eq!((status, &forms[4..8]), (StatusCode::OK, &b"RKME"[..]));
+    let scene = stage.scene().await;
+    let key = scene["ground_key"].as_str().unwrap();
+    let square = |scene: &Value, at: &str| path(scene, &format!("ground/{key}/nap/{at}"));
+    let count = |bytes: &[u8]| {
+        let json = u32::from_le_bytes(bytes[4..8].try_into().unwrap()) as usize;
+        serde_json::from_slice::<Value>(&bytes[8..8 + json]).unwrap()["count"].as_u64().unwrap()
+    };
+    let (status, all) = stage.bytes(&square(&scene, "0/0")).await;
+    assert_eq!((status, &all[..4]), (StatusCode::OK, &b"RKNP"[..]));
+    assert!(count(&all) > 1000, "{}", count(&all));
+    let before = account(&stage, &scene).await;
+    let every = json!(["turf", "peat", "sand", "shingle", "rock"]);
+    let bare = |value: &Value| json!({"do": "edit_ground", "edit": {"set": "bare", "value": value}});
+    let (status, bared) = stage.command(&scene, bare(&every)).await;
+    assert_eq!(status, StatusCode::OK, "{bared}");
+    // Only what is seen: the same land, the same plants.
+    assert_eq!(bared["ground_key"], scene["ground_key"]);
+    assert_eq!(account(&stage, &bared).await, before);
+    assert_eq!(count(&stage.bytes(&square(&bared, "0/0")).await.1), 0);
+    let (_, again) = stage.history(&bared, "undo").await;
+    assert_eq!(stage.bytes(&square(&again, "0/0")).await.1, all);
+    let (status, refused) = stage.command(&again, bare(&json!(["turf", "turf"]))).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{refused}");
+    // A square far beyond the land is empty, a wrong one is refused.
+    assert_eq!(count(&stage.bytes(&square(&again, "2147483647/-2147483648")).await.1), 0);
+    assert_eq!(stage.bytes(&square(&again, "0/north")).await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(stage.bytes(&path(&again, "ground/other/nap/0/0")).await.0, StatusCode::GONE);
+    stage.end().await;
+}

@@ -87,10 +87,11 @@ void main() {
     vec4 broad = grained(vRest * 0.083, n, tilt, 0.11);
     tone += 0.12 * broad.g;
     // Shifted here and there, so that no eye finds where it repeats.
-    float broader = clamp(4.0 - 0.06 * sqrt(near2), 0.0, 4.0);
-    vec3 at = vRest + 0.9 * (texture2D(uGrain, vRest.xz * 0.083, broader).rgr - 0.5);
+    vec3 at = vRest + 0.9 * (textureLod(uGrain, vRest.xz * 0.083, 5.0).rgr - 0.5);
+    // Up close it is finer things that stand out: those of the next scale, and what grows and lies there.
+    float off = mix(0.5, 1.0, smoothstep(36.0, 900.0, near2));
     // Grain finer than a pixel only costs time.
-    if (near2 < 8100.0) tone += 0.34 * grained(at * vec3(0.61, 0.61 * (1.0 + steep), 0.61), n, tilt, 0.42).r;
+    if (near2 < 8100.0) tone += 0.34 * off * grained(at * vec3(0.61, 0.61 * (1.0 + steep), 0.61), n, tilt, 0.42 * off).r;
     if (near2 < 100.0) tone += 0.16 * (1.0 - near2 / 100.0) * grained(at * 3.1, n, tilt, 0.3 * (1.0 - near2 / 100.0)).r;
     if (steep > 0.0) {
       // Ledges run together into one tone from far off.

@@ -17,6 +17,9 @@ import { pick, pickLevel, projector, ringOnGround, type Looked, type Pixel, type
 import { Refinement, jitter } from './refine/refinement'
 import { slices } from './refine/slices'
 import { Shadows, type Cast } from './shadows/shadows'
+import { REACH_M } from './nap/distances'
+import { Nap } from './nap/nap'
+import { NapTiles, type NapSource } from './nap/tiles'
 import { PlacedGrounds, type GroundPlace, type Picked, type PlacedBuffer } from './placed'
 import { PlantLayers, type LayerLook } from './plantLayers'
 import { drawsInSoftware } from './software'
@@ -30,6 +33,10 @@ export type { CameraPlace } from './cameras'
 
 /** Triangles of plants in a refined picture: with a graphics card, and on the processor. */
 const REFINED = { card: 30_000_000, processor: 3_000_000 }
+/** Share of the triangles of plants that the nap of the ground may have as well, at rest and in a movement. */
+const NAP = { rest: 0.4, moving: 0.25 }
+/** Triangles of it in a refined picture, on the processor. */
+const REFINED_NAP = 900_000
 /** Triangles of plants that water mirrors. */
 const MIRRORED = 90_000
 /** By so many doublings of its height a plant is worth more in it. */
@@ -46,6 +53,8 @@ export interface Frame extends Drawn, Bearing {
   refined: number
   /** Whether it goes on being refined. */
   refining: boolean
+  /** Tufts of the ground's own cover. */
+  nap: number
 }
 
 /** The 3D view, without any React: what is in it. When it is drawn is up to [Frames], whence to [Cameras]. */
@@ -66,6 +75,13 @@ export class Stage {
   private readonly placed = new PlacedGrounds()
   private readonly pools = new Group()
   private readonly beyond = new Beyond()
+  private readonly nap = new Nap()
+  private readonly napTiles = new NapTiles((source, tiles) => {
+    this.nap.set(source.forms, tiles)
+    this.nap.lie((x, z) => this.heightAt(x, z))
+    this.draw()
+  })
+  private napped = false
   private readonly poolMaterial = poolMaterial()
   /** A scene may do without the land. */
   private land = true
@@ -74,7 +90,7 @@ export class Stage {
   private last: Drawn | null = null
   private frame: Frame | null = null
   /** What the refined picture holds. */
-  private finest: Drawn | null = null
+  private finest: (Drawn & Pick<Frame, 'nap'>) | null = null
   private readonly swayPass = new SwayPass()
   private ground: GroundMesh | null = null
   private readonly shadows: Shadows
@@ -95,7 +111,7 @@ export class Stage {
     this.renderer.outputColorSpace = SRGBColorSpace
     this.halfSize = this.software ? new HalfSize() : null
     this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, this.software ? 1 : 2))
-    this.scene.add(this.sky, this.water, this.plants.group, this.outlines.group, this.streamlines.group, this.obstacles.group, this.bodies.group, this.placed.group, this.pools, this.beyond.mesh)
+    this.scene.add(this.sky, this.water, this.plants.group, this.outlines.group, this.streamlines.group, this.obstacles.group, this.bodies.group, this.placed.group, this.pools, this.beyond.mesh, this.nap.group)
     this.cameras = new Cameras(this.renderer.domElement, () => this.frames.move())
     this.setMode('perspective')
   }
@@ -122,6 +138,7 @@ export class Stage {
     if (this.ground?.data === data) return
     this.landVersion++
     if (this.ground?.follow(data)) {
+      this.nap.lie((x, z) => this.heightAt(x, z))
       this.frames.hurry()
       return
     }
@@ -135,6 +152,7 @@ export class Stage {
     this.water.visible = data.water_m !== null
     this.water.position.y = data.water_m ?? 0
     lightUniforms.uWater.value = data.water_m ?? -1e6
+    this.nap.lie((x, z) => this.heightAt(x, z))
     this.fitCameras()
     this.frames.hurry()
   }
@@ -151,6 +169,13 @@ export class Stage {
   /** The land beyond its edges; null where it ends there. */
   setBeyond(buffer: MeshBuffer | null) {
     if (this.beyond.set(buffer)) this.frames.hurry()
+  }
+
+  /** Where the land's own fine cover comes from; null for none. */
+  setNap(source: NapSource | null) {
+    this.napTiles.set(source)
+    this.napped = source !== null
+    this.draw()
   }
 
   setPlaced(id: number, buffer: PlacedBuffer | null, place: GroundPlace) {
@@ -431,6 +456,7 @@ export class Stage {
     // While it plays before a camera that stands, the same plants are drawn: nothing is done for each of them.
     const drawn = frames.stale || !this.last ? this.plants.prepare({ camera, heightPx, exact: settled }, scale, perspective, frames.triangles, frames.thinned) : this.last
     this.last = drawn
+    this.growNap(settled)
     const turn = (more: SwayPoints[]) => {
       if (this.wind) this.swayPass.render(this.renderer, [...this.plants.swaying, ...more])
     }
@@ -443,8 +469,19 @@ export class Stage {
     const ms = performance.now() - start
     frames.done(ms, drawn.triangles)
     const { metresPerPx, headingDeg } = cameras.bearing(heightPx)
-    this.frame = { ...drawn, number: frames.count, ms, settled, metresPerPx: metresPerPx * this.ratio(), headingDeg, refined: 0, refining: settled && this.refines }
+    this.frame = { ...drawn, number: frames.count, ms, settled, metresPerPx: metresPerPx * this.ratio(), headingDeg, nap: this.nap.drawn, refined: 0, refining: settled && this.refines }
     this.onFrame(this.frame)
+  }
+
+  /** The nap about the eye, as much of it as there is time for. */
+  private growNap(settled: boolean) {
+    const { cameras, frames, nap } = this
+    const { current: camera } = cameras
+    const { x, y, z } = camera.position
+    nap.group.visible = this.napped && this.shaded && this.land && this.plants.group.visible && cameras.mode === 'perspective'
+    if (nap.group.visible && settled && y - (this.heightAt(x, z) ?? 0) < REACH_M) this.napTiles.want(x, z)
+    nap.choose(camera, frames.triangles * (settled ? NAP.rest : NAP.moving), !settled)
+    nap.fill()
   }
 
   /** Draws on at what is at rest; tells whether there is more to do. */
@@ -459,12 +496,13 @@ export class Stage {
   }
 
   private beginToRefine() {
-    const { cameras, plants, renderer, shadows, scene, sky, water, outlines, streamlines, pools } = this
+    const { cameras, nap, plants, renderer, shadows, scene, sky, water, outlines, streamlines, pools } = this
     const heightPx = this.size().height * this.ratio()
     const camera = cameras.current
     this.drawMirror()
     const decided = plants.decide({ camera, heightPx, exact: true }, cameras.pxPerMetre(heightPx), cameras.mode === 'perspective', this.software ? REFINED.processor : REFINED.card, FINER)
-    this.finest = sum(decided)
+    nap.choose(camera, this.software ? REFINED_NAP : Infinity, false)
+    this.finest = { ...sum(decided), nap: nap.drawn }
     // Its plants are no longer all there: the next picture must have them again.
     this.last = null
     const after = [sky, water, pools, outlines.group, streamlines.group]
@@ -472,10 +510,18 @@ export class Stage {
       if (this.wind) this.swayPass.render(renderer, [...plants.swaying, ...more])
     }
     this.refinement.begin(renderer, {
-      scene, camera, after, plants: plants.group,
-      before: scene.children.filter((o) => o !== plants.group && !after.includes(o as Mesh)),
-      cut: (most) => slices(decided, most),
-      turn: () => turn([]),
+      scene, camera, after,
+      before: scene.children.filter((o) => o !== plants.group && o !== nap.group && !after.includes(o as Mesh)),
+      cut: (most) => [
+        ...nap.parts(most).map(([from, to]) => ({ root: nap.group, alone: null, fill: () => nap.fill(from, to) })),
+        ...slices(decided, most).map(({ layer, detailOf, counts, near, far }) => ({
+          root: plants.group, alone: layer.group,
+          fill: () => {
+            layer.fillPart(detailOf, counts, near, far)
+            turn([])
+          },
+        })),
+      ],
       next: (nth) => shadows.soften(renderer, { ...this.casting(), settled: true, turn }, [jitter(nth, 5), jitter(nth, 7)]),
     })
   }
@@ -489,7 +535,7 @@ export class Stage {
     const heightPx = this.size().height * this.ratio()
     this.plants.prepare({ camera: from, heightPx, exact: false }, cameras.pxPerMetre(heightPx), true, MIRRORED)
     if (this.wind) this.swayPass.render(this.renderer, this.plants.swaying)
-    this.mirror.draw(this.renderer, scene, from, [water, pools, outlines.group, streamlines.group])
+    this.mirror.draw(this.renderer, scene, from, [water, pools, outlines.group, streamlines.group, this.nap.group])
   }
 
   /** Whether a view at rest goes on to its full detail, or does without shadows as well. */
@@ -523,6 +569,7 @@ export class Stage {
     for (const pool of this.pools.children as Mesh[]) pool.geometry.dispose()
     this.poolMaterial.dispose()
     this.beyond.dispose()
+    this.nap.dispose()
     for (const part of [this.sky, this.water]) {
       part.geometry.dispose()
       ;(part.material as ShaderMaterial).dispose()

@@ -11,6 +11,7 @@ mod rock;
 mod wood;
 
 pub use blades::{Blades, Head};
+pub(crate) use builder::{Builder, heading};
 pub use cushion::{Cover, Cushion};
 pub use debris::{Debris, Litter};
 pub use frond::{Divided, Frond};
@@ -21,7 +22,6 @@ pub(crate) use rock::ball;
 pub use wood::{CrownShape, Foliage, Wood};
 
 use super::{Detail, Look, Mesh, Plan};
-use builder::Builder;
 use glam::Vec3;
 
 /// What a lighter mesh needs to be like the full one.

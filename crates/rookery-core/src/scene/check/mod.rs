@@ -139,6 +139,7 @@ pub fn ground(ground: &Ground) -> Result<(), Refusal> {
         within("the water level", water, -1000.0, 10_000.0, " m")?;
     }
     site::earths(&ground.earths)?;
+    site::bare(&ground.bare)?;
     every_stroke(&ground.strokes)?;
     match &ground.source {
         GroundSource::Noise(n) => noise(n),

@@ -1,13 +1,22 @@
 //! What lies on a ground.
 
 use super::{FARTHEST_M, MOST_SIDE_M, Refusal, name, within};
-use crate::scene::{Earths, Obstacle, Outline, OutlineKind, SculptTool, Shape, Stroke, WaterPlane, Zone};
+use crate::scene::{
+    Earth, Earths, Obstacle, Outline, OutlineKind, SculptTool, Shape, Stroke, WaterPlane, Zone,
+};
 
 pub(super) fn earths(e: &Earths) -> Result<(), Refusal> {
     within("the slope of steep ground", e.steep_deg, 5.0, 85.0, " degrees")?;
     within("the height of the shore", e.shore_m, 0.0, 50.0, " m")?;
     within("patches", e.patches, 0.0, 2.0, "")?;
     e.wet.iter().try_for_each(|w| within("the wetness of wet ground", w.from, 0.0, 25.0, ""))
+}
+
+pub(super) fn bare(earths: &[Earth]) -> Result<(), Refusal> {
+    match earths.iter().enumerate().find(|(i, e)| earths[..*i].contains(e)) {
+        Some(_) => Err(Refusal::TwiceBare),
+        None => Ok(()),
+    }
 }
 
 pub(in crate::scene) fn stroke(s: &Stroke) -> Result<(), Refusal> {

@@ -43,6 +43,11 @@ pub enum GroundEdit {
         /// Whether it does.
         value: bool,
     },
+    /// Earths that bring no fine cover of their own near the eye.
+    Bare {
+        /// Which.
+        value: Vec<Earth>,
+    },
     /// Whether the land ends at its edges, or is seen to go on to the horizon.
     Ends {
         /// Whether it ends.
@@ -67,6 +72,7 @@ pub(super) fn field(edit: &GroundEdit) -> String {
         GroundEdit::Source { .. } => "source".to_owned(),
         GroundEdit::Earths { .. } => "earths".to_owned(),
         GroundEdit::Absent { .. } => "absent".to_owned(),
+        GroundEdit::Bare { .. } => "bare".to_owned(),
         GroundEdit::Ends { .. } => "ends".to_owned(),
         GroundEdit::Water { .. } => "water_m".to_owned(),
         GroundEdit::PutStroke { value, .. } => format!("strokes/{}", value.id.0),
@@ -78,6 +84,7 @@ fn changed(ground: &mut Ground, edit: GroundEdit) -> Result<GroundEdit, Refusal>
     Ok(match edit {
         GroundEdit::Source { value } => GroundEdit::Source { value: replace(&mut ground.source, value) },
         GroundEdit::Absent { value } => GroundEdit::Absent { value: replace(&mut ground.absent, value) },
+        GroundEdit::Bare { value } => GroundEdit::Bare { value: replace(&mut ground.bare, value) },
         GroundEdit::Ends { value } => GroundEdit::Ends { value: replace(&mut ground.ends, value) },
         GroundEdit::Water { value } => GroundEdit::Water { value: replace(&mut ground.water_m, value) },
         GroundEdit::Earths { value } => GroundEdit::Earths { value: replace(&mut ground.earths, value) },

@@ -38,6 +38,7 @@ pub fn needle_arch() -> Document {
             water_m: Some(8.0),
             absent: false,
             ends: false,
+            bare: Vec::new(),
             earths: Earths { cover: Earth::Shingle, steep: Earth::Rock, ..Earths::default() },
             strokes: Vec::new(),
         },

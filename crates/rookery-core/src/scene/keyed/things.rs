@@ -127,8 +127,8 @@ impl Things {
 
     pub fn land(&self, d: &Document) -> ContentKey {
         self.get(Thing::Land, || {
-            // What is seen beyond its edges is no part of it.
-            let Ground { source, water_m, absent, ends: _, earths, strokes } = &d.ground;
+            // What is seen beyond its edges and on it is no part of it.
+            let Ground { source, water_m, absent, ends: _, bare: _, earths, strokes } = &d.ground;
             let settings = (EPOCH, source, water_m, absent, earths, &d.waters);
             Namer::new("ground").value(&settings).key(self.strokes(Thing::Land, strokes)).end()
         })

@@ -84,6 +84,7 @@ pub fn every_command(scene: &Document) -> Vec<Command> {
         land(json!({"set": "earths", "value": with(to_json(&Earths::default()), "patches", json!(0.9))})),
         land(json!({"set": "absent", "value": true})),
         land(json!({"set": "ends", "value": true})),
+        land(json!({"set": "bare", "value": ["turf", "sand"]})),
         land(json!({"set": "water", "value": 1.5})),
         {"do": "add_layer", "layer": free_layer, "place": 1},
         {"do": "remove_layer", "id": 4},

@@ -1,8 +1,6 @@
 import { Group, PerspectiveCamera, Scene, Vector2, type Camera, type Object3D, type WebGLRenderer } from 'three'
 import { expect, test } from 'vitest'
-import type { PlantLayer } from '../plantLayer'
-import { Refinement, jitter, type Refined } from './refinement'
-import type { Slice } from './slices'
+import { Refinement, jitter, type Part, type Refined } from './refinement'
 
 /** Notes what is in sight in each picture of the scene, and how far aside it is seen from. */
 function noting(scene: Scene) {
@@ -28,13 +26,11 @@ function picture() {
   const scene = new Scene()
   scene.add(land, plants, water)
   const filled: [number, number][][] = []
-  const slice = (group: Group, near: [number, number][]): Slice => ({
-    layer: { group, fillPart: (_d: unknown, _c: unknown, runs: [number, number][]) => filled.push(runs) } as unknown as PlantLayer, detailOf: new Uint8Array(), counts: [], near, far: [],
-  })
+  const slice = (alone: Object3D, near: [number, number][]): Part => ({ root: plants, alone, fill: () => filled.push(near) })
   const camera = new PerspectiveCamera()
   let lights = 0
   const what: Refined = {
-    scene, camera, plants, before: [land], after: [water], cut: () => [slice(grass, [[0, 5]]), slice(grass, [[5, 9]]), slice(rock, [[0, 2]])], turn: () => {}, next: () => lights++,
+    scene, camera, before: [land], after: [water], cut: () => [slice(grass, [[0, 5]]), slice(grass, [[5, 9]]), slice(rock, [[0, 2]])], next: () => lights++,
   }
   return { what, scene, camera, filled, lights: () => lights }
 }

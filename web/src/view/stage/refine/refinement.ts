@@ -1,6 +1,14 @@
 import { MathUtils, Vector2, type Object3D, type OrthographicCamera, type PerspectiveCamera, type Scene, type WebGLRenderer } from 'three'
 import { MeanPicture } from './mean'
-import type { Slice } from './slices'
+
+/** A part of a picture that is drawn at once. */
+export interface Part {
+  /** Which child of the scene it is, and which child of that alone is drawn. */
+  root: Object3D
+  alone: Object3D | null
+  /** Puts it there. */
+  fill(): void
+}
 
 /** Pictures whose mean is the finished one: with a graphics card, and on the processor. */
 const PASSES = { card: 32, processor: 16 }
@@ -16,12 +24,9 @@ export interface Refined {
   camera: PerspectiveCamera | OrthographicCamera
   /** What of the scene is drawn before the plants, and after them: what they hide, and what is seen through. */
   before: Object3D[]
-  plants: Object3D
   after: Object3D[]
-  /** Cuts the plants into slices of about so many triangles. */
-  cut(most: number): Slice[]
-  /** Asks the wind for the plants of a slice. */
-  turn(): void
+  /** Cuts the plants into parts of about so many triangles. */
+  cut(most: number): Part[]
   /** Called before each picture but the first: light may come from another point of the sun. */
   next(nth: number): void
 }
@@ -36,7 +41,7 @@ export class Refinement {
   private readonly picture = new MeanPicture()
   private readonly software: boolean
   private what: Refined | null = null
-  private slices: Slice[] = []
+  private slices: Part[] = []
   private at = 0
   private began = 0
   /** Triangles of a slice, by how long the last ones took. */
@@ -79,17 +84,16 @@ export class Refinement {
     return this.what !== null
   }
 
-  private drawSlice(renderer: WebGLRenderer, what: Refined, { layer, detailOf, counts, near, far }: Slice, wait: () => void) {
+  private drawSlice(renderer: WebGLRenderer, what: Refined, { root, alone, fill }: Part, wait: () => void) {
     const start = performance.now()
-    layer.fillPart(detailOf, counts, near, far)
-    what.turn()
-    this.draw(renderer, what, [what.plants], layer.group)
+    fill()
+    this.draw(renderer, what, [root], alone)
     wait()
     const ms = Math.max(performance.now() - start, 1)
     this.most = MathUtils.clamp(this.most * MathUtils.clamp(SLICE_MS / ms, 0.8, 1.1), SLICE.least, SLICE.most)
   }
 
-  private draw(renderer: WebGLRenderer, { scene, camera }: Refined, roots: Object3D[], alone?: Object3D) {
+  private draw(renderer: WebGLRenderer, { scene, camera }: Refined, roots: Object3D[], alone: Object3D | null = null) {
     const shown = new Map<Object3D, boolean>()
     const show = (o: Object3D, on: boolean) => {
       shown.set(o, o.visible)
