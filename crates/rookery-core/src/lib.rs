@@ -9,6 +9,7 @@
 
 pub mod air;
 pub mod cancel;
+pub mod clouds;
 pub mod community;
 pub mod document;
 pub mod ground;
@@ -24,3 +25,4 @@ pub mod plan;
 pub mod planting;
 pub mod proxy;
 pub mod scene;
+pub mod water;

@@ -3,6 +3,7 @@
 use crate::accel::Ray;
 use crate::sampling::{PathNumbers, about, square_to_cosine_hemisphere};
 use crate::scene::{RenderScene, Surface, Water};
+use crate::water;
 use glam::{Vec3A, vec2, vec3a};
 use std::f32::consts::PI;
 
@@ -26,29 +27,40 @@ fn trace(scene: &RenderScene, mut ray: Ray, depth: Depth, numbers: PathNumbers, 
     while bounce < depth.0 {
         let hit = scene.nearest(&ray);
         let solid = hit.map_or(f32::INFINITY, |h| h.t);
-        if let Some(t) = enters(&scene.waters, &ray).filter(|t| *t < solid)
+        if let Some((t, water)) = enters(&scene.waters, &ray).filter(|(t, _)| *t < solid)
             && !reflected
         {
             // A water surface: a mirror to the share that Fresnel says, clear but dark otherwise. Both are followed,
             // since choosing one by chance would speckle the sea.
-            let water = Ripple::at(ray.at(t), t + travelled);
-            let share = water.mirrors(ray.direction);
-            let up = Ray::new(ray.at(t) + Vec3A::Y * 1e-3, water.mirror(ray.direction));
+            let p = ray.at(t);
+            let [u, v, ..] = numbers.draw(bounce, 3);
+            let surface = water::Surface::at(scene, water, p, ray.direction, t + travelled, [u, v]);
+            let share = surface.mirrors(ray.direction);
+            let up = Ray::new(p + Vec3A::Y * 1e-3, surface.mirror(ray.direction));
             let mirrored = trace(scene, up, Depth(1), numbers, true);
             let depth_m = (solid - t).min(200.0);
             let clear = (vec3a(0.46, 0.14, 0.10) * -depth_m).map(libm::expf);
             let body = vec3a(0.035, 0.115, 0.130) * (0.35 + 1.6 * scene.light.sky.radiance(Vec3A::Y).y);
             let air = libm::expf(-(travelled + t) / scene.light.haze_m);
-            let seen = mirrored * share + (Vec3A::ONE - clear) * body * (1.0 - share);
+            let mut seen = mirrored * share + (Vec3A::ONE - clear) * body * (1.0 - share);
+            let above = p + Vec3A::Y * 2e-3;
+            let sun = scene.light.sun.filter(|s| !scene.blocks(&Ray::new(above, s.direction)));
+            if let Some(sun) = sun {
+                let left =
+                    surface.glitter(ray.direction, sun.direction) * scene.light.let_through(p, sun.direction);
+                seen += sun.irradiance * left;
+            }
+            let foam = surface.foam;
+            seen = seen.lerp(water::foam_light(scene, p, sun.is_some()), foam);
             light += carried * seen * air;
-            carried *= clear * (1.0 - share);
+            carried *= clear * ((1.0 - share) * (1.0 - foam));
             // Far below, the sea has no bed: what little light is left belongs to the water.
             if carried.max_element() < 0.01 || depth_m > 25.0 {
                 return light + haze(scene, &ray, travelled + t);
             }
         }
         let Some(hit) = hit else {
-            return light + carried * scene.light.sky.radiance(ray.direction);
+            return light + carried * scene.light.from_above(ray.origin, ray.direction);
         };
         if bounce == 0 {
             let seen = travelled + hit.t;
@@ -66,17 +78,17 @@ fn trace(scene: &RenderScene, mut ray: Ray, depth: Depth, numbers: PathNumbers, 
     light
 }
 
-/// Distance at which a ray from above first goes under water.
-fn enters(waters: &[Water], ray: &Ray) -> Option<f32> {
+/// Distance at which a ray from above first goes under water, and under which.
+fn enters<'a>(waters: &'a [Water], ray: &Ray) -> Option<(f32, &'a Water)> {
     if ray.direction.y >= -1e-5 {
         return None;
     }
     let down = waters.iter().filter_map(|w| {
         let t = (w.level_m - ray.origin.y) / ray.direction.y;
         let p = ray.at(t);
-        (t > 0.0 && w.covers(p.x, p.z)).then_some(t)
+        (t > 0.0 && w.covers(p.x, p.z)).then_some((t, w))
     });
-    down.min_by(f32::total_cmp)
+    down.min_by(|a, b| a.0.total_cmp(&b.0))
 }
 
 /// Light from the sun that leaves a surface towards the viewer.
@@ -101,7 +113,9 @@ fn sunlight(
         return Vec3A::ZERO;
     }
     let gloss = if bounce == 0 && cos > 0.0 { gloss(surface, seen_along, towards) } else { 0.0 };
-    (share / PI + Vec3A::splat(gloss)) * sun.irradiance * cos.abs()
+    (share / PI + Vec3A::splat(gloss))
+        * sun.irradiance
+        * (cos.abs() * scene.light.let_through(surface.position, sun.direction))
 }
 
 /// How sharp the highlight of a glossy surface is.
@@ -166,39 +180,4 @@ fn haze(scene: &RenderScene, ray: &Ray, distance_m: f32) -> Vec3A {
 fn horizon(scene: &RenderScene, ray: &Ray) -> Vec3A {
     let level = vec3a(ray.direction.x, 0.03, ray.direction.z).normalize();
     scene.light.sky.radiance(level) * 0.8
-}
-
-/// A point of a rippled water surface.
-struct Ripple {
-    normal: Vec3A,
-}
-
-impl Ripple {
-    fn at(p: Vec3A, distance_m: f32) -> Self {
-        // A few crossing waves, fading with distance; by eye.
-        let strength = 0.055 / (1.0 + distance_m * 0.006);
-        let mut slope = [0.0, 0.0];
-        for (angle, length_m, weight) in
-            [(0.4, 3.1, 1.0), (1.3, 1.9, 0.8), (2.3, 0.93, 0.6), (-0.5, 0.61, 0.5)]
-        {
-            let (s, c) = libm::sincosf(angle);
-            let phase = (p.x * c + p.z * s) * (std::f32::consts::TAU / length_m)
-                + 1.7 * libm::sinf((p.x * s - p.z * c) / (length_m * 2.3));
-            let d = libm::cosf(phase) * weight * strength;
-            slope[0] += d * c;
-            slope[1] += d * s;
-        }
-        Self { normal: vec3a(-slope[0], 1.0, -slope[1]).normalize() }
-    }
-
-    /// Share that is mirrored, by Schlick's approximation of Fresnel for water (1994).
-    fn mirrors(&self, direction: Vec3A) -> f32 {
-        let cos = (-direction.dot(self.normal)).clamp(0.0, 1.0);
-        0.02 + 0.98 * libm::powf(1.0 - cos, 5.0)
-    }
-
-    fn mirror(&self, direction: Vec3A) -> Vec3A {
-        let d = direction - self.normal * (2.0 * direction.dot(self.normal));
-        vec3a(d.x, d.y.abs().max(0.01), d.z).normalize()
-    }
 }

@@ -18,6 +18,7 @@ mod portrait;
 pub mod sampling;
 mod scene;
 mod still;
+mod water;
 
 pub use bent::{BentFacts, Moment};
 pub use camera::Camera;

@@ -158,6 +158,7 @@ fn studio(settings: &PortraitSettings) -> Shot {
         sun_azimuth_deg: 222.0,
         sun_elevation_deg: 46.0,
         overcast: 0.35,
+        clouds: 0.0,
         width_px: settings.width_px,
         height_px: settings.height_px,
         samples: settings.samples,

@@ -8,7 +8,8 @@ use rookery_core::ground::colour::Grain;
 use rookery_core::nursery::{Detail, Mesh};
 use rookery_core::planting::Plant;
 use rookery_core::planting::clearance::fit::Fits;
-use rookery_core::scene::{Document, GroundId, Layer, WaterPlane};
+use rookery_core::scene::{Document, GroundId, Layer, WaterPlane, Wind};
+use rookery_core::water::{Sea, SeaNow};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// A point of a surface, ready to be lit.
@@ -29,6 +30,13 @@ pub struct Surface {
     /// Light it gives off by itself, linear RGB.
     pub glow: Vec3A,
 }
+
+/// Waves run up no higher than this, metres.
+const WETS_M: f32 = 4.0;
+/// Share of its light that wet ground swallows besides: wet sand sends back about half of what dry sand does (common textbook value).
+const WET_DARKENS: f32 = 0.42;
+/// How glossy it is.
+const WET_SHINES: f32 = 0.5;
 
 /// A level sheet of water.
 #[derive(Clone, Debug)]
@@ -65,6 +73,8 @@ pub struct RenderScene {
     grained: BTreeSet<u32>,
     /// Sheets of water, if there are any.
     pub waters: Vec<Water>,
+    /// Waves on them.
+    pub sea: SeaNow,
     /// Sun, sky and air.
     pub light: Light,
     /// Plants that a wind can bend.
@@ -156,6 +166,7 @@ impl RenderScene {
         scene.place(list);
         scene.grain = Some(Grain::new(1));
         scene.waters = waters;
+        scene.sea = Sea::open(&document.motion.wind, document.ground.water_m).at(0.0);
         scene
     }
 
@@ -174,6 +185,7 @@ impl RenderScene {
             grain: None,
             grained: BTreeSet::new(),
             waters: Vec::new(),
+            sea: Sea::open(&Wind::default(), None).at(0.0),
             light,
             loose: Loose::default(),
             bent: BentFacts::default(),
@@ -220,6 +232,7 @@ impl RenderScene {
             let (mesh, _) = self.ground.as_ref().expect("only a ground gives a ground hit");
             let mut found = surface(mesh, hit.triangle, position, position, ray, None);
             self.grain(&mut found, position, Quat::IDENTITY, hit.t);
+            self.wet(&mut found);
             return found;
         }
         let instance = &self.instances.list()[hit.instance as usize];
@@ -230,6 +243,17 @@ impl RenderScene {
             self.grain(&mut found, local, instance.rotation, hit.t);
         }
         found
+    }
+
+    /// Darkens what waves have wet, and gives it a gloss.
+    fn wet(&self, found: &mut Surface) {
+        let near = self.sea.sea.level_m.is_some_and(|level| found.position.y < level + WETS_M);
+        if !near {
+            return;
+        }
+        let wet = self.sea.sea.wets(found.position.to_array());
+        found.albedo *= 1.0 - WET_DARKENS * wet;
+        found.sheen = found.sheen.max(WET_SHINES * wet);
     }
 
     /// Gives a point of a ground its grain: that of the point at rest, which the ground has turned away from.

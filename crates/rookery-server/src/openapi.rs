@@ -23,6 +23,8 @@ use utoipa::OpenApi;
         paths::get_beyond,
         paths::get_nap,
         paths::get_nap_forms,
+        paths::get_waves,
+        paths::get_clouds,
         paths::get_reading,
         paths::get_obstacle,
         paths::get_plants,

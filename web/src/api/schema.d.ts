@@ -582,6 +582,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/ground/{key}/waves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Waves on the water of a scene, and where its land shelters them (`RKWV`, see `rookery-formats/src/view`): in the wind that the scene has now. */
+        get: operations["get_waves"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/handoff/{kind}": {
         parameters: {
             query?: never;
@@ -999,6 +1016,23 @@ export interface paths {
         };
         /** The mean wind over a point of the ground, at half a metre, two and ten above it. */
         get: operations["get_wind"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sky/clouds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The billows that clouds are made of: 256 rows of 256 bytes, see `rookery-core/src/clouds.rs`. */
+        get: operations["get_clouds"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3967,6 +4001,8 @@ export interface components {
              * @description Mean height of what grows, bare ground counted as nothing, metres.
              */
             canopy_m: number;
+            /** @description How fast clouds drift, m/s towards x and z. */
+            clouds_m_per_s: number[];
             /** @description The force of the wind. */
             force: components["schemas"]["Beaufort"];
             /** @description Where the wind blows to on the plan, a unit vector: x and z. */
@@ -4084,6 +4120,8 @@ export interface components {
              * @description Mean height of what grows, bare ground counted as nothing, metres.
              */
             canopy_m: number;
+            /** @description How fast clouds drift, m/s towards x and z. */
+            clouds_m_per_s: number[];
             /** @description Names the mean wind over the land and its obstacles. */
             flow_key: string;
             /** @description The force of the wind. */
@@ -6484,6 +6522,11 @@ export interface components {
         SharedSettings: "mix" | "amount" | "masks" | "stance" | "clearance";
         /** @description A saved camera with its light. */
         Shot: {
+            /**
+             * Format: float
+             * @description Share of the sky that soft clouds cover, 0 to 1.
+             */
+            clouds?: number;
             /** @description Where the camera stands, metres: x, y, z. */
             eye_m: number[];
             /**
@@ -6565,6 +6608,14 @@ export interface components {
         } | {
             /** @enum {string} */
             set: "overcast";
+            /**
+             * Format: float
+             * @description 0 to 1.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            set: "clouds";
             /**
              * Format: float
              * @description 0 to 1.
@@ -11496,6 +11547,116 @@ export interface operations {
             };
         };
     };
+    get_waves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                /** @description `ground_key` of the scene */
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     hand_off: {
         parameters: {
             query?: never;
@@ -14392,6 +14553,88 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    get_clouds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -3,7 +3,7 @@ import { useScene } from '../state/scene'
 import { NumberField } from '../ui/NumberField'
 import { Part } from '../ui/Part'
 
-/** The sun and how veiled the sky is. The view follows. */
+/** The sun, how veiled the sky is, and its clouds. The view follows. */
 export function LightPart({ shot }: { shot: Shot }) {
   const { editShot } = useScene.getState()
   const sun = (part: { azimuth_deg?: number; elevation_deg?: number }, gesture?: string) =>
@@ -14,7 +14,7 @@ export function LightPart({ shot }: { shot: Shot }) {
     )
   return (
     <Part title="Light">
-      <div className="grid grid-cols-3 gap-2">
+      <div className="grid grid-cols-2 gap-2">
         <NumberField
           label="Sun from"
           testId="sun-azimuth"
@@ -50,6 +50,18 @@ export function LightPart({ shot }: { shot: Shot }) {
           digits={0}
           hint="0 is a clear sky, 100 a grey one without a sun."
           onChange={(v, g) => editShot(shot.id, { set: 'overcast', value: v / 100 }, g)}
+        />
+        <NumberField
+          label="Clouds"
+          testId="clouds"
+          unit="%"
+          value={Math.round((shot.clouds ?? 0) * 1000) / 10}
+          min={0}
+          max={100}
+          step={1}
+          digits={0}
+          hint="Share of the sky under soft clouds. They shade the land, and drift with the wind."
+          onChange={(v, g) => editShot(shot.id, { set: 'clouds', value: v / 100 }, g)}
         />
       </div>
     </Part>

@@ -17,6 +17,7 @@ import { Legend } from './Legend'
 import { useLaid, useOverlay } from './useOverlay'
 import { BeyondFeed } from './BeyondFeed'
 import { NapFeed } from './NapFeed'
+import { SkyAndSeaFeed } from './SkyAndSeaFeed'
 import { DrawLine } from './DrawLine'
 import { MoverPaths } from '../motion/movers/MoverPaths'
 import { NodeHandles } from './NodeHandles'
@@ -105,7 +106,7 @@ export function View() {
   }, [stage, ground, contours])
 
   // Light comes from the shot.
-  const light = shot && `${shot.sun_azimuth_deg} ${shot.sun_elevation_deg} ${shot.overcast}`
+  const light = shot && `${shot.sun_azimuth_deg} ${shot.sun_elevation_deg} ${shot.overcast} ${shot.clouds ?? 0}`
   useEffect(() => {
     if (!stage || !shot) return
     setLight(shot)
@@ -223,6 +224,7 @@ export function View() {
       {obstacles?.map((o) => <ObstacleFeed key={o.id} obstacle={o} />)}
       <BeyondFeed />
       <NapFeed />
+      <SkyAndSeaFeed />
       {placedGrounds?.map((g) => <PlacedFeed key={g.id} ground={g} />)}
       {chosen && !drawing && (
         <NodeHandles

@@ -45,6 +45,7 @@ pub fn bare() -> Document {
             sun_azimuth_deg: 236.0,
             sun_elevation_deg: 34.0,
             overcast: 0.1,
+            clouds: 0.0,
             width_px: 640,
             height_px: 360,
             samples: 16,

@@ -304,12 +304,20 @@ pub struct Shot {
     pub sun_elevation_deg: f32,
     /// How veiled the sky is, 0 clear to 1 overcast.
     pub overcast: f32,
+    /// Share of the sky that soft clouds cover, 0 to 1.
+    #[serde(default, skip_serializing_if = "is_clear")]
+    pub clouds: f32,
     /// Picture width, pixels, 16 to 8192.
     pub width_px: u32,
     /// Picture height, pixels, 16 to 8192.
     pub height_px: u32,
     /// Light paths per pixel, 1 to 4096.
     pub samples: u32,
+}
+
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "serde hands over a reference")]
+fn is_clear(clouds: &f32) -> bool {
+    *clouds == 0.0
 }
 
 fn first_edition() -> u32 {

@@ -83,8 +83,8 @@ fn edge(terrain: &Terrain) -> Vec<[usize; 2]> {
     north.chain(right).chain(below).chain(left).collect()
 }
 
-/// How high it lies anywhere out there.
-fn hills(model: &GroundModel, source: &GroundSource) -> Box<dyn Fn(Vec2) -> f32> {
+/// How high it lies anywhere out there, far from the land's edge.
+pub fn hills(model: &GroundModel, source: &GroundSource) -> Box<dyn Fn(Vec2) -> f32 + Send + Sync> {
     if let GroundSource::Noise(settings) = source {
         return Box::new(noise_terrain::height_anywhere(settings));
     }

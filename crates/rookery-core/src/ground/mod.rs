@@ -19,7 +19,7 @@ mod terrain_surface;
 
 pub use crate::plan::{Frame, OutlineField, PlanBox, PlanBoxes, outline};
 pub use any::{AnyGround, GroundRef, KeptEven};
-pub use beyond::beyond;
+pub use beyond::{beyond, hills};
 pub use histogram::Histogram;
 pub use mesh::{BodyName, MeshGroundError, MeshModel, MeshStanding, MeshSurface};
 pub use model::GroundModel;

@@ -3,6 +3,7 @@
 use super::notes::{MotionNote, notes};
 use super::{Beaufort, Canopy, Gusts, Moving, Now, Profile, Push, Stands, Sway, Wave, beaufort};
 use crate::air::Flow;
+use crate::clouds::drift_m_per_s;
 use crate::document::{BlowerId, BodyId, Document, Layer, LayerId, SpeciesId};
 use crate::nursery::{FLUTTER_RAD, Flutter, flutter_turns};
 use crate::planting::Plant;
@@ -30,6 +31,8 @@ pub struct MotionFacts {
     pub profile: Vec<SpeedAt>,
     /// Where the wind blows to on the plan, a unit vector: x and z.
     pub heading: [f32; 2],
+    /// How fast clouds drift, m/s towards x and z.
+    pub clouds_m_per_s: [f32; 2],
     /// How large gusts are, metres.
     pub size_m: f32,
     /// Standard deviation of the speed against its mean.
@@ -214,6 +217,7 @@ impl MotionFacts {
                 .map(|h| SpeedAt { height_m: *h, speed_m_per_s: profile.speed(*h) })
                 .collect(),
             heading: gusts.heading,
+            clouds_m_per_s: drift_m_per_s(wind.speed_m_per_s, gusts.heading),
             size_m: wind.gusts.size_m,
             strength,
             waves: gusts.waves,

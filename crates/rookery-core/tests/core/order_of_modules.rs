@@ -3,9 +3,10 @@
 use std::path::Path;
 
 /// From the bottom up. A module names only those before it.
-const ORDER: [&str; 17] = [
+const ORDER: [&str; 19] = [
     "cancel",
     "math",
+    "clouds",
     "names",
     "nursery",
     "document",
@@ -14,6 +15,7 @@ const ORDER: [&str; 17] = [
     "ground",
     "nap",
     "air",
+    "water",
     "proxy",
     "habitat",
     "planting",

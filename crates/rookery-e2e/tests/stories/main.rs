@@ -8,5 +8,6 @@ mod grounds;
 mod motion;
 mod nursery;
 mod planting;
+mod sky_and_sea;
 mod tending;
 mod trust;

@@ -55,6 +55,9 @@ impl RenderScene {
     /// Bends the plants as the wind does at a moment, whatever they were bent like before. `document` and `layers` are those that the scene
     /// was made of.
     pub fn bend(&mut self, document: &Document, layers: &[(&Layer, &[Plant], &Fits)], moment: &Moment) {
+        self.light.clouds.drift_m =
+            moment.facts.clouds_m_per_s.map(|v| (f64::from(v) * moment.time_s) as f32);
+        self.sea = self.sea.sea.at(moment.time_s);
         let turns: Vec<Vec<Turn>> = layers
             .iter()
             .map(|(layer, plants, _)| {

@@ -96,7 +96,7 @@ fn leaves_in_a_uniform_sky_never_return_more_than_the_sky() {
 fn a_floor_in_the_sun_follows_lamberts_law() {
     for elevation in [15.0_f32, 30.0, 60.0, 90.0] {
         let sun = Sun { half_angle_deg: 0.01, ..Sun::new(135.0, elevation, 0.0) };
-        let light = Light { sun: Some(sun), sky: Sky::Uniform(Vec3A::ZERO), haze_m: f32::INFINITY };
+        let light = Light::only(Some(sun), Sky::Uniform(Vec3A::ZERO));
         let scene = RenderScene::of_mesh(Some(floor(5.0, 0.37)), light);
         let ray = Ray::new(vec3a(0.0, 1.0, 0.0), vec3a(0.1, -1.0, 0.2).normalize());
         let expected = 0.37 / std::f32::consts::PI * sun.irradiance.y * elevation.to_radians().sin();
@@ -109,7 +109,7 @@ fn a_floor_in_the_sun_follows_lamberts_law() {
 #[test]
 fn the_shadow_of_a_ball_is_a_disk_of_its_radius() {
     let sun = Sun { half_angle_deg: 0.01, ..Sun::new(0.0, 90.0, 0.0) };
-    let light = Light { sun: Some(sun), sky: Sky::Uniform(Vec3A::ZERO), haze_m: f32::INFINITY };
+    let light = Light::only(Some(sun), Sky::Uniform(Vec3A::ZERO));
     let mut scene = RenderScene::of_mesh(Some(floor(20.0, 0.5)), light);
     let ball = scene.add_part(ball(48, 96));
     let size = 1.5;

@@ -8,6 +8,7 @@ use rookery_core::ground::beyond;
 use rookery_core::motion::{MotionFacts, Standing};
 use rookery_core::nap::{about, worn};
 use rookery_core::scene::{Document, Frames, GroundId, Shot, check_frames, check_shot, check_time};
+use rookery_core::water::Sea;
 use rookery_formats::frames::{FramesZip, MovingPng};
 use rookery_formats::picture::png_srgb8;
 use rookery_render::light::Light;
@@ -56,6 +57,8 @@ pub(super) fn render(path: &Path, how: &How, out: &Path) -> Result<(), Failure> 
         RenderScene::new(lying, Water::all_in(&scene), obstacles, &scene, &layers, Light::new(&shot));
     let standing: Vec<Standing> =
         grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
+    let land = (!scene.ground.absent).then_some(&grounds.land);
+    traced.sea = Sea::of(&scene, land).at(0.0);
     traced.put_in(&moving);
     if !scene.ground.absent {
         let worn = worn(&scene.outlines);

@@ -11,6 +11,7 @@ use rookery_core::nursery::Mesh;
 use rookery_core::planting::clearance::fit::{FINE, Fits};
 use rookery_core::planting::{Growth, Plant};
 use rookery_core::scene::{Document, GroundId, Keyed, Layer, Shot};
+use rookery_core::water::Sea;
 use rookery_formats::picture::png_srgb8;
 use rookery_render::light::Light;
 use rookery_render::{Developing, Moment, RenderScene, StillSettings, Water, take_shot};
@@ -54,6 +55,7 @@ impl Ready {
             let light = Light::new(&shot);
             let waters = Water::all_in(&document);
             let mut scene = RenderScene::new(grounds, waters, obstacles, &document, &layers(&grown), light);
+            scene.sea = Sea::of(&document, land.as_deref()).at(0.0);
             scene.put_in(&moving);
             if let Some(land) = land {
                 scene.lay(&nap_of(&land, &document, &shot));

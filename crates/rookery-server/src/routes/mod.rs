@@ -18,6 +18,7 @@ mod section;
 mod stills;
 mod tend;
 mod view;
+mod water;
 mod web;
 
 pub use crowd::Crowd;
@@ -32,7 +33,7 @@ pub(crate) mod paths {
     //! Handlers, for the OpenAPI document.
     pub use super::{
         blobs::*, communities::*, events::*, handoff::*, history::*, masks::*, motion::*, nursery::*,
-        plants::*, probe::*, runs::*, scenes::*, section::*, stills::*, tend::*, view::*,
+        plants::*, probe::*, runs::*, scenes::*, section::*, stills::*, tend::*, view::*, water::*,
     };
 }
 
@@ -90,6 +91,8 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/ground/{key}", get(view::get_ground))
         .route("/api/scenes/{scene}/ground/{key}/beyond", get(view::get_beyond))
         .route("/api/scenes/{scene}/ground/{key}/nap/{x}/{z}", get(view::get_nap))
+        .route("/api/scenes/{scene}/ground/{key}/waves", get(water::get_waves))
+        .route("/api/sky/clouds", get(water::get_clouds))
         .route("/api/nap/forms", get(view::get_nap_forms))
         .route("/api/scenes/{scene}/ground/{key}/readings/{reading}", get(view::get_reading))
         .route("/api/scenes/{scene}/obstacles/{obstacle}/mesh/{key}", get(view::get_obstacle))

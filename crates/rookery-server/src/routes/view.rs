@@ -21,7 +21,11 @@ use uuid::Uuid;
 pub(super) const FOR_EVER: &str = "private, max-age=31536000, immutable";
 
 /// The newest state of a scene that has a ground of a name, and which ground that is.
-async fn ground_named(app: &App, scene: Uuid, key: &str) -> Result<(Arc<Snapshot>, GroundId), ApiError> {
+pub(super) async fn ground_named(
+    app: &App,
+    scene: Uuid,
+    key: &str,
+) -> Result<(Arc<Snapshot>, GroundId), ApiError> {
     let named = |s: &Snapshot| {
         let placed = s.grounds.iter().find(|g| g.key == key).map(|g| g.id);
         placed.or((s.ground_key == key).then_some(GroundId::LAND))

@@ -261,3 +261,41 @@ async fn the_ground_brings_a_nap_but_for_its_tracks_and_bare_earths() {
     assert_eq!(stage.bytes(&path(&again, "ground/other/nap/0/0")).await.0, StatusCode::GONE);
     stage.end().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn water_has_the_waves_of_the_wind_and_the_sky_its_clouds() {
+    let stage = Stage::new().await;
+    let (status, billows) = stage.bytes("/api/sky/clouds").await;
+    assert_eq!((status, billows.len()), (StatusCode::OK, 256 * 256));
+    let mean = billows.iter().map(|b| f64::from(*b)).sum::<f64>() / billows.len() as f64;
+    assert!((mean - 127.5).abs() < 0.5, "every rank as often as any other: {mean}");
+    let scene = stage.scene().await;
+    let key = scene["ground_key"].as_str().unwrap().to_owned();
+    let head = |bytes: &[u8]| {
+        assert_eq!(&bytes[..4], b"RKWV");
+        let json = u32::from_le_bytes(bytes[4..8].try_into().unwrap()) as usize;
+        serde_json::from_slice::<Value>(&bytes[8..8 + json]).unwrap()
+    };
+    let waves = path(&scene, &format!("ground/{key}/waves"));
+    let (status, before) = stage.bytes(&waves).await;
+    assert_eq!(status, StatusCode::OK);
+    let samples: Vec<usize> = serde_json::from_value(head(&before)["samples"].clone()).unwrap();
+    assert!(before.len() > samples[0] * samples[1] * 8 && samples[0] > 100);
+    let blow = json!({"do": "edit_motion", "edit": {"set": "speed", "value": 16.0}});
+    let (status, blown) = stage.command(&scene, blow).await;
+    assert_eq!(status, StatusCode::OK, "{blown}");
+    let (_, after) = stage.bytes(&waves).await;
+    let high = |bytes: &[u8]| head(bytes)["height_m"].as_f64().unwrap();
+    assert!(high(&after) > 1.3 * high(&before), "{} m, then {} m", high(&before), high(&after));
+    let (_, again) = stage.history(&blown, "undo").await;
+    assert_eq!(stage.bytes(&waves).await.1, before);
+    // Clouds belong to a shot.
+    let clouds = |value: f32| json!({"do": "edit_shot", "id": 1, "edit": {"set": "clouds", "value": value}});
+    let (status, clouded) = stage.command(&again, clouds(0.7)).await;
+    assert_eq!(status, StatusCode::OK, "{clouded}");
+    assert_eq!(clouded["ground_key"], scene["ground_key"]);
+    let (status, refused) = stage.command(&clouded, clouds(1.2)).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{refused}");
+    assert_eq!(stage.bytes(&path(&clouded, "ground/other/waves")).await.0, StatusCode::GONE);
+    stage.end().await;
+}

@@ -1,3 +1,4 @@
+import { LATE } from './refine/refinement'
 import { MOUSE, MathUtils, OrthographicCamera, PerspectiveCamera, Vector3 } from 'three'
 import { MapControls } from 'three/addons/controls/MapControls.js'
 
@@ -36,6 +37,7 @@ export class Cameras {
 
   /** `onMove` is told of every movement. */
   constructor(canvas: HTMLElement, onMove: () => void) {
+    for (const camera of [this.perspective, this.plan]) camera.layers.enable(LATE)
     this.perspective.position.set(60, 60, 160)
     this.plan.position.set(0, 3000, 0)
     this.plan.up.set(0, 0, -1)

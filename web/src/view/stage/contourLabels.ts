@@ -1,4 +1,5 @@
 import { CanvasTexture, Group, SRGBColorSpace, Sprite, SpriteMaterial } from 'three'
+import { LATE } from './refine/refinement'
 import type { GroundBuffer } from '../../api/buffers'
 
 export interface ContourLabel {
@@ -55,6 +56,7 @@ export function labelGroup(labels: ContourLabel[]): Group {
     sprite.position.set(label.x, label.y, label.z)
     // After the sky, or its transparent parts would show what was there before it.
     sprite.renderOrder = 10
+    sprite.layers.set(LATE)
     sprite.center.set(0.5, 0.1)
     group.add(sprite)
   }

@@ -1,5 +1,6 @@
 import { DoubleSide, FrontSide, Matrix4, ShaderMaterial, type IUniform } from 'three'
 import { LIGHT_GLSL } from './light'
+import { SHORES_GLSL } from './water/glsl'
 
 const VERTEX = /* glsl */ `
 attribute vec3 aColour;
@@ -25,6 +26,7 @@ void main() {
 
 const FRAGMENT = /* glsl */ `
 ${LIGHT_GLSL}
+${SHORES_GLSL}
 uniform sampler2D uGrain;
 uniform float uContour;
 uniform float uOverlay;
@@ -102,7 +104,15 @@ void main() {
     n = normalize(n + tilt);
   }
   sun_ = sunlit(vPoint, normalize(vNormal));
+  // Wet by waves: darker, and it shines.
+  float over = vPoint.y - uSeaFacts.w;
+  float wet = over <= 0.0 && uCut < 0.5 ? 1.0 : 0.0;
+  int runs = uCut < 0.5 && over > 0.0 && over < 1.4 * (0.03 + 0.45 * uSeaFacts.y) ? 1 : 0;
+  for (int k = 0; k < runs; k++) wet = wetAt(vPoint);
+  albedo *= 1.0 - 0.42 * wet;
   vec3 colour = lit(albedo, vec3(0.0), n, 0.95 * openAt(vPoint));
+  // Below water none is seen shining.
+  for (int k = 0; k < runs; k++) colour = finished(colour, albedo, n, toPoint, vec2(0.5 * wet, 0.0));
   if (uOverlay > 0.5 && uCut < 0.5) {
     // Flat enough to be read against the legend, shaded enough to be ground.
     float shade = 0.62 + 0.38 * max(dot(normalize(vNormal), uSun), 0.0);

@@ -2,6 +2,8 @@ import { Color, Vector3, Vector4, type ShaderMaterial } from 'three'
 import type { Shot } from '../../api/client'
 import { SHADOW_GLSL } from './shadows/glsl'
 import { shadowUniforms } from './shadows/uniforms'
+import { CLOUDS_GLSL, cloudLook, cloudUniforms, setClouds } from './sky/clouds'
+import { seaUniforms } from './water/sea'
 import { SKY_GLSL } from './sky/glsl'
 import { ambient, makeSky, radiance } from './sky/sky'
 
@@ -10,6 +12,8 @@ const colours = (count: number) => Array.from({ length: count }, () => new Vecto
 /** Shared by all materials of the view; one object, so that a change of light reaches every one of them. */
 export const lightUniforms = {
   ...shadowUniforms,
+  ...cloudUniforms,
+  ...seaUniforms,
   uSun: { value: new Vector3(0.5, 0.6, 0.4).normalize() },
   uSunLight: { value: new Color(3, 2.8, 2.5) },
   /** The sky: `sky/sky.ts`. */
@@ -35,7 +39,7 @@ export const lightUniforms = {
  * the pictures that the scene's shadows are kept in.
  */
 export function alone(material: ShaderMaterial): ShaderMaterial {
-  const own = { uShadowPx: [0, 0, 0, 0, 0], uShadow0: null, uShadow1: null, uShadow2: null, uShadow3: null, uShadow4: null, uAbove: null, uAboveAt: new Vector4(), uWater: -1e6 }
+  const own = { uShadowPx: [0, 0, 0, 0, 0], uShadow0: null, uShadow1: null, uShadow2: null, uShadow3: null, uShadow4: null, uAbove: null, uAboveAt: new Vector4(), uWater: -1e6, uClouds: new Vector3(), uBillows: null }
   for (const [name, value] of Object.entries(own)) material.uniforms[name] = { value }
   return material
 }
@@ -48,8 +52,8 @@ export function sunDirection(azimuthDeg: number, elevationDeg: number): Vector3 
 }
 
 /** Takes the light of a shot: that of the stills (`rookery-render/src/light`, and `haze` and the water in `integrator.rs`). */
-export function setLight(shot: Pick<Shot, 'sun_azimuth_deg' | 'sun_elevation_deg' | 'overcast'>) {
-  const { sun_azimuth_deg: azimuth, sun_elevation_deg: elevation, overcast } = shot
+export function setLight(shot: Pick<Shot, 'sun_azimuth_deg' | 'sun_elevation_deg' | 'overcast' | 'clouds'>) {
+  const { sun_azimuth_deg: azimuth, sun_elevation_deg: elevation, overcast, clouds = 0 } = shot
   const sun = sunDirection(azimuth, elevation)
   const u = lightUniforms
   u.uSun.value.copy(sun)
@@ -63,7 +67,9 @@ export function setLight(shot: Pick<Shot, 'sun_azimuth_deg' | 'sun_elevation_deg
   u.uGrey.value.copy(sky.grey)
   u.uOvercast.value = overcast
   const { r, g, b } = u.uSunLight.value
-  for (const [i, c] of ambient(sky, new Vector3(r, g, b)).entries()) u.uAmbient.value[i].copy(c)
+  const look = cloudLook(sky, new Vector3(r, g, b))
+  setClouds(clouds, look)
+  for (const [i, c] of ambient(sky, new Vector3(r, g, b), { share: clouds, look }).entries()) u.uAmbient.value[i].copy(c)
   u.uHaze.value = 2600 - 1400 * overcast
   // Level with the eye: towards the sun, aside, and away from it, as a curve over the cosine.
   const level = (turn: number) => {
@@ -89,6 +95,7 @@ uniform float uWater;
 uniform vec3 uDeep;
 
 ${SKY_GLSL}
+${CLOUDS_GLSL}
 ${SHADOW_GLSL}
 // How much of the sun reaches what is lit; set before.
 float sun_ = 1.0;

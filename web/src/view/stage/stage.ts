@@ -1,7 +1,8 @@
 import { Group, PerspectiveCamera, SRGBColorSpace, Scene, Vector2, Vector3, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
 import type { Rest } from '../ways'
-import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer } from '../../api/buffers'
+import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer, WavesBuffer } from '../../api/buffers'
 import { Beyond } from './beyond'
+import { driftClouds, setBillows } from './sky/clouds'
 import { Cameras, type Bearing, type CameraPlace, type Lens } from './cameras'
 import { sum, type Drawn } from './detail'
 import { Frames } from './frames'
@@ -27,6 +28,7 @@ import { SwayPass, type SwayPoints } from './sway/pass'
 import { Streamlines } from './streamlines'
 import { placeAt, type Place } from './sway/ways'
 import { ridesNow, setFlow, setMoment, setMoving, type MotionFacts } from './sway/wind'
+import { seaAt, seaWhile, setSea } from './water/sea'
 import { makeSky, makeWater, poolMaterial, waterPlane, type WaterPlane } from './surroundings'
 
 export type { CameraPlace } from './cameras'
@@ -85,6 +87,7 @@ export class Stage {
   private readonly poolMaterial = poolMaterial()
   /** A scene may do without the land. */
   private land = true
+  private waters: WaterPlane[] = []
   private wind: MotionFacts | null = null
   private time = 0
   private last: Drawn | null = null
@@ -166,6 +169,12 @@ export class Stage {
     this.frames.hurry()
   }
 
+  /** The table of billows that clouds are made of. */
+  setBillows(table: Uint8Array<ArrayBuffer>) {
+    setBillows(table)
+    this.draw()
+  }
+
   /** The land beyond its edges; null where it ends there. */
   setBeyond(buffer: MeshBuffer | null) {
     if (this.beyond.set(buffer)) this.frames.hurry()
@@ -183,7 +192,15 @@ export class Stage {
     this.frames.hurry()
   }
 
+  /** Waves on all water, and where land shelters them. */
+  setSea(waves: WavesBuffer) {
+    setSea(waves)
+    seaAt(this.wind ? this.time : 0)
+    this.setWaters(this.waters)
+  }
+
   setWaters(planes: WaterPlane[]) {
+    this.waters = planes
     for (const old of [...this.pools.children] as Mesh[]) {
       this.pools.remove(old)
       old.geometry.dispose()
@@ -253,6 +270,8 @@ export class Stage {
     this.plants.sway(answers ? new Map(answers) : null)
     this.plants.ride(rides)
     setMoving(wind?.moving ?? null)
+    driftClouds([0, 0], 0)
+    seaAt(0)
     this.placed.carry(ridesNow)
     this.toMoment()
     this.draw()
@@ -268,6 +287,8 @@ export class Stage {
   private toMoment() {
     if (!this.wind) return
     setMoment(this.wind, this.time)
+    driftClouds(this.wind.clouds_m_per_s, this.time)
+    seaAt(this.time)
     this.placed.carry(ridesNow)
     for (const b of this.wind.moving.bodies) this.bodies.move(b.id, placeAt(b.places as Place[], this.time))
   }
@@ -439,6 +460,7 @@ export class Stage {
     const { cameras, frames } = this
     const perspective = cameras.mode === 'perspective'
     const settled = !frames.moving
+    seaWhile(!settled)
     const heightPx = this.size().height * this.ratio()
     cameras.settle()
     const camera = cameras.current

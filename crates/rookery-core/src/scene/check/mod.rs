@@ -382,6 +382,7 @@ pub fn shot(s: &Shot) -> Result<(), Refusal> {
     within("the sun's direction", s.sun_azimuth_deg, 0.0, 360.0, " degrees")?;
     within("the sun's height", s.sun_elevation_deg, 0.0, 90.0, " degrees")?;
     within("overcast", s.overcast, 0.0, 1.0, "")?;
+    within("clouds", s.clouds, 0.0, 1.0, "")?;
     within("the picture's width", s.width_px as f32, 16.0, 8192.0, " pixels")?;
     within("the picture's height", s.height_px as f32, 16.0, 8192.0, " pixels")?;
     within("samples", s.samples as f32, 1.0, 4096.0, "")

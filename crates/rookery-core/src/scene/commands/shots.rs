@@ -44,6 +44,11 @@ pub enum ShotEdit {
         /// 0 to 1.
         value: f32,
     },
+    /// How much of the sky soft clouds cover.
+    Clouds {
+        /// 0 to 1.
+        value: f32,
+    },
     /// Picture size.
     Picture {
         /// Pixels.
@@ -90,6 +95,7 @@ pub(super) fn fields(edit: &ShotEdit) -> &'static [&'static str] {
         ShotEdit::View { .. } => &["view_deg"],
         ShotEdit::Sun { .. } => &["sun_azimuth_deg", "sun_elevation_deg"],
         ShotEdit::Overcast { .. } => &["overcast"],
+        ShotEdit::Clouds { .. } => &["clouds"],
         ShotEdit::Picture { .. } => &["width_px", "height_px"],
         ShotEdit::Samples { .. } => &["samples"],
     }
@@ -109,6 +115,7 @@ fn changed(shot: &mut Shot, edit: ShotEdit) -> ShotEdit {
             elevation_deg: replace(&mut shot.sun_elevation_deg, elevation_deg),
         },
         E::Overcast { value } => E::Overcast { value: replace(&mut shot.overcast, value) },
+        E::Clouds { value } => E::Clouds { value: replace(&mut shot.clouds, value) },
         E::Picture { width_px, height_px } => E::Picture {
             width_px: replace(&mut shot.width_px, width_px),
             height_px: replace(&mut shot.height_px, height_px),

@@ -147,6 +147,7 @@ pub fn every_command(scene: &Document) -> Vec<Command> {
         shot(json!({"set": "view", "value": 33.0})),
         shot(json!({"set": "sun", "azimuth_deg": 10.0, "elevation_deg": 20.0})),
         shot(json!({"set": "overcast", "value": 0.25})),
+        shot(json!({"set": "clouds", "value": 0.5})),
         shot(json!({"set": "picture", "width_px": 320, "height_px": 200})),
         shot(json!({"set": "samples", "value": 3})),
         {"do": "each_alone", "commands": [{"do": "edit_layer", "id": 2, "edit": {"set": "sink", "value": 0.11}}]},

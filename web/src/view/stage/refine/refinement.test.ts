@@ -1,6 +1,6 @@
 import { Group, PerspectiveCamera, Scene, Vector2, type Camera, type Object3D, type WebGLRenderer } from 'three'
 import { expect, test } from 'vitest'
-import { Refinement, jitter, type Part, type Refined } from './refinement'
+import { LATE, Refinement, jitter, type Part, type Refined } from './refinement'
 
 /** Notes what is in sight in each picture of the scene, and how far aside it is seen from. */
 function noting(scene: Scene) {
@@ -11,7 +11,7 @@ function noting(scene: Scene) {
       if (what !== scene) return
       const { view } = camera as PerspectiveCamera
       const seen: string[] = []
-      scene.traverseVisible((o) => o.name && seen.push(o.name))
+      scene.traverseVisible((o) => o.name && o.layers.test(camera.layers) && seen.push(o.name))
       pictures.push({ seen, clears: renderer.autoClear, aside: [view!.offsetX, view!.offsetY] })
     },
   }
@@ -22,12 +22,15 @@ const named = (name: string, ...children: Object3D[]) => Object.assign(children.
 
 function picture() {
   const [grass, rock] = [named('grass'), named('rock')]
-  const [land, plants, water] = [named('land'), named('plants', grass, rock), named('water')]
+  const label = named('label')
+  label.layers.set(LATE)
+  const [land, plants, water] = [named('land', label), named('plants', grass, rock), named('water')]
   const scene = new Scene()
   scene.add(land, plants, water)
   const filled: [number, number][][] = []
   const slice = (alone: Object3D, near: [number, number][]): Part => ({ root: plants, alone, fill: () => filled.push(near) })
   const camera = new PerspectiveCamera()
+  camera.layers.enable(LATE)
   let lights = 0
   const what: Refined = {
     scene, camera, before: [land], after: [water], cut: () => [slice(grass, [[0, 5]]), slice(grass, [[5, 9]]), slice(rock, [[0, 2]])], next: () => lights++,
@@ -41,14 +44,14 @@ test('a picture is drawn in slices: what is solid, plants layer by layer, and wh
   const refinement = new Refinement(false)
   refinement.begin(renderer, what)
   for (let n = 0; n < 5; n++) expect(refinement.step(renderer, () => {})).toBe(true)
-  expect(pictures.map((p) => p.seen.join())).toEqual(['land', 'plants,grass', 'plants,grass', 'plants,rock', 'water'])
-  expect(pictures.map((p) => p.clears)).toEqual([true, false, false, false, false])
+  expect(pictures.map((p) => p.seen.join())).toEqual(['land', 'plants,grass', 'plants,grass', 'plants,rock', 'water', 'label'])
+  expect(pictures.map((p) => p.clears)).toEqual([true, false, false, false, false, false])
   expect(filled).toEqual([[[0, 5]], [[5, 9]], [[0, 2]]])
   expect(refinement.passes).toBe(1)
   // All is in sight again, and the camera looks straight.
   const seen: string[] = []
   scene.traverseVisible((o) => o.name && seen.push(o.name))
-  expect(seen).toEqual(['land', 'plants', 'grass', 'rock', 'water'])
+  expect(seen).toEqual(['land', 'label', 'plants', 'grass', 'rock', 'water'])
   expect(what.camera.view?.enabled).toBe(false)
 })
 
@@ -63,7 +66,7 @@ test('each picture is seen from a little aside, the first not at all, and light 
   expect(steps).toBe(32 * 5 - 1)
   expect(lights()).toBe(31)
   expect(pictures[0].aside).toEqual([0, 0])
-  const asides = pictures.filter((_, n) => n % 5 === 0).map((p) => p.aside)
+  const asides = pictures.filter((_, n) => n % 6 === 0).map((p) => p.aside)
   expect(new Set(asides.map(String)).size).toBe(32)
   for (const axis of [0, 1]) {
     expect(Math.abs(asides.reduce((sum, a) => sum + a[axis], 0) / 32)).toBeLessThan(0.03)

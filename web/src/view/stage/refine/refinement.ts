@@ -10,6 +10,9 @@ export interface Part {
   fill(): void
 }
 
+/** What is on this layer of three's is drawn last of all: marks that are seen through, on what is drawn first. */
+export const LATE = 1
+
 /** Pictures whose mean is the finished one: with a graphics card, and on the processor. */
 const PASSES = { card: 32, processor: 16 }
 /** On the processor it ends after this, wherever it is, milliseconds. */
@@ -73,7 +76,12 @@ export class Refinement {
     }
     const slice = this.slices[this.at - 1]
     if (slice) this.drawSlice(renderer, what, slice, wait)
-    else this.draw(renderer, what, this.at === 0 ? what.before : what.after)
+    else if (this.at === 0) this.draw(renderer, what, what.before)
+    else {
+      this.draw(renderer, what, what.after)
+      // Before the sky was there they would have been drawn on nothing, and kept it away.
+      this.draw(renderer, what, what.before, null, true)
+    }
     if (this.at++ <= this.slices.length) return true
     this.at = 0
     this.passes++
@@ -93,7 +101,7 @@ export class Refinement {
     this.most = MathUtils.clamp(this.most * MathUtils.clamp(SLICE_MS / ms, 0.8, 1.1), SLICE.least, SLICE.most)
   }
 
-  private draw(renderer: WebGLRenderer, { scene, camera }: Refined, roots: Object3D[], alone: Object3D | null = null) {
+  private draw(renderer: WebGLRenderer, { scene, camera }: Refined, roots: Object3D[], alone: Object3D | null = null, late = false) {
     const shown = new Map<Object3D, boolean>()
     const show = (o: Object3D, on: boolean) => {
       shown.set(o, o.visible)
@@ -102,6 +110,9 @@ export class Refinement {
     for (const o of scene.children) show(o, roots.includes(o))
     if (alone) for (const o of roots[0].children) show(o, o === alone)
     const clears = renderer.autoClear
+    const { mask } = camera.layers
+    if (late) camera.layers.set(LATE)
+    else camera.layers.disable(LATE)
     const { width, height } = this.picture.one
     camera.setViewOffset(width, height, jitter(this.passes, 2), jitter(this.passes, 3), width, height)
     renderer.setRenderTarget(this.picture.one)
@@ -110,6 +121,7 @@ export class Refinement {
     renderer.autoClear = clears
     renderer.setRenderTarget(null)
     camera.clearViewOffset()
+    camera.layers.mask = mask
     for (const [o, on] of shown) o.visible = on
   }
 

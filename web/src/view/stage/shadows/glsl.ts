@@ -39,7 +39,7 @@ bool within(vec3 s) {
 vec3 inMap(mat4 to, vec3 p) {
   return (to * vec4(p, 1.0)).xyz * 0.5 + 0.5;
 }
-float sunlit(vec3 p, vec3 n) {
+float inSun(vec3 p, vec3 n) {
   float lit = 1.0;
   // Looked up a little off the surface, towards the light, or it would shade itself.
   vec3 away = normalize(n + 0.6 * uSun);
@@ -71,5 +71,8 @@ float sunlit(vec3 p, vec3 n) {
     if (within(s)) return min(lit, texture(uShadow2, s));
   }
   return lit;
+}
+float sunlit(vec3 p, vec3 n) {
+  return inSun(p, n) * throughClouds(p);
 }
 `

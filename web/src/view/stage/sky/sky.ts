@@ -1,4 +1,5 @@
 import { Vector3 } from 'three'
+import { TAKES, cloudedOnTheWhole, type CloudLook } from './clouds'
 import { BRIGHTEST, CLEAR_SCALE, GREY, LAND, MODEL, PLACES } from './model'
 
 /** A sky by day, as the stills have it: `rookery-render/src/light/sky.rs` says whence it is. */
@@ -58,9 +59,9 @@ const SMOOTHED = [1, 2 / 3, 2 / 3, 2 / 3, 1 / 4, 1 / 4, 1 / 4, 1 / 4, 1 / 4]
 const [RINGS, TURNS] = [24, 24]
 
 /** Nine colours from which the light that a white surface sends on follows for any normal; from below comes what the land sends back. */
-export function ambient(sky: Sky, sunLight: Vector3): Vector3[] {
+export function ambient(sky: Sky, sunLight: Vector3, clouds?: { share: number; look: CloudLook }): Vector3[] {
   const all = Array.from({ length: 9 }, () => new Vector3())
-  const level = sunLight.clone().multiplyScalar(Math.max(sky.sun.y, 0))
+  const level = sunLight.clone().multiplyScalar(Math.max(sky.sun.y, 0) * (1 - TAKES * (clouds?.share ?? 0)))
   const share = (2 * Math.PI) / (RINGS * TURNS)
   const add = (d: Vector3, light: Vector3) => harmonics(d).forEach((h, i) => all[i].addScaledVector(light, h * share * SMOOTHED[i]))
   const around = (visit: (d: Vector3) => void) => {
@@ -74,7 +75,7 @@ export function ambient(sky: Sky, sunLight: Vector3): Vector3[] {
     }
   }
   around((d) => {
-    const light = radiance(sky, d)
+    const light = clouds ? cloudedOnTheWhole(radiance(sky, d), clouds.share, clouds.look) : radiance(sky, d)
     add(d, light)
     level.addScaledVector(light, d.y * share)
   })
