@@ -4036,6 +4036,11 @@ export interface components {
             waves: components["schemas"]["Wave"][];
             /**
              * Format: float
+             * @description Significant height of the waves it raises on open water, metres: that of the highest third of them.
+             */
+            waves_m: number;
+            /**
+             * Format: float
              * @description Height at which the wind would come to rest, metres.
              */
             zero_plane_m: number;
@@ -4155,6 +4160,11 @@ export interface components {
             strength: number;
             /** @description The waves that gusts are the sum of. */
             waves: components["schemas"]["Wave"][];
+            /**
+             * Format: float
+             * @description Significant height of the waves it raises on open water, metres: that of the highest third of them.
+             */
+            waves_m: number;
             /**
              * Format: float
              * @description Height at which the wind would come to rest, metres.

@@ -1,22 +1,24 @@
 // @vitest-environment happy-dom
-import { fireEvent, screen } from '@testing-library/react'
+import { act, fireEvent, screen } from '@testing-library/react'
 import { beforeEach, expect, test, vi } from 'vitest'
 import type { Schemas } from '../api/client'
 import { useClock } from '../state/clock'
 import { queries } from '../state/data'
 import { sampleLayer, sampleScene } from '../state/sample'
+import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { shownOver } from '../ui/shown'
 import { Compass } from './Compass'
 import { MotionSheet } from './MotionSheet'
 import { Timeline } from './Timeline'
+import { WavesSaid } from './WavesSaid'
 import { CLOCK, GUSTS } from './usual'
 import { directionName } from './winds'
 
 const [run, editLayer] = [vi.fn(), vi.fn()]
 
 const facts = {
-  force: { number: 4, name: 'moderate breeze' }, canopy_m: 0.4, roughness_m: 0.05, zero_plane_m: 0.27, heading: [1, 0], size_m: 20, strength: 0.25,
+  force: { number: 4, name: 'moderate breeze' }, canopy_m: 0.4, waves_m: 0.53, clouds_m_per_s: [11, 0], roughness_m: 0.05, zero_plane_m: 0.27, heading: [1, 0], size_m: 20, strength: 0.25,
   profile: [{ height_m: 1, speed_m_per_s: 3 }, { height_m: 10, speed_m_per_s: 6 }, { height_m: 20, speed_m_per_s: 7 }], waves: [],
   layers: [
     { id: 1, height_m: 0.8, species: [{ species: 'marram', sway: { hz: 1.6, damping: 0.13, lean: 2, streamlining: 0, most_rad: 1.4 }, push: { speed_m_per_s: 2.5, load: 0.4, unrest: 0.5, aside: 0.25 } }] },
@@ -50,6 +52,13 @@ test('the wind is set setting by setting, so that two who set it do not undo one
   await user.click(screen.getByTestId('gust-strength'))
   await user.keyboard('40{Enter}')
   expect(run.mock.lastCall![0]).toEqual({ do: 'edit_motion', edit: { set: 'strength', value: 0.4 } })
+})
+
+test('with water in the scene it says how high waves are', () => {
+  over(<WavesSaid high={0.526} />)
+  expect(screen.queryByTestId('waves-said')).toBeNull()
+  act(() => useScene.setState(({ scene }) => ({ scene: { ...scene!, document: { ...scene!.document, ground: { ...scene!.document.ground, water_m: 2 } } } })))
+  expect(screen.getByTestId('waves-said').textContent).toContain('about 0.53 m')
 })
 
 test('the vane goes round by keys and says its name', () => {

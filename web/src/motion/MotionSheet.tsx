@@ -13,6 +13,7 @@ import { BodiesPart } from './movers/BodiesPart'
 import { RidesPart } from './movers/RidesPart'
 import { useMoves } from './movers/useMoves'
 import { ProfileChart } from './ProfileChart'
+import { WavesSaid } from './WavesSaid'
 import { WindOverLand } from './WindOverLand'
 import { motionNotes } from './motionNotes'
 import { GUSTS, WIND } from './usual'
@@ -63,6 +64,7 @@ export function MotionSheet() {
           </div>
         </div>
         {data && !calm && <ProfileChart facts={data} />}
+        {data && !calm && <WavesSaid high={data.waves_m} />}
         {!calm && <WindOverLand />}
       </Part>
       <Part title="Gusts" summary={`${showNumber(gusts.strength * 100, 0)} % of the speed`}>
@@ -103,7 +105,7 @@ export function MotionSheet() {
         </ul>
       )}
       <p className="px-4 py-3 text-xs text-soft">
-        Plants sway here and in Shots, and stills and runs of frames show the moment they are taken at. Elsewhere, and in files, they stand at rest.
+        Plants, waves and clouds move here and in Shots, and stills and runs of frames show the moment they are taken at. Elsewhere, and in files, all is at rest.
       </p>
     </>
   )

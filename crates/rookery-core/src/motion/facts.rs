@@ -7,6 +7,7 @@ use crate::clouds::drift_m_per_s;
 use crate::document::{BlowerId, BodyId, Document, Layer, LayerId, SpeciesId};
 use crate::nursery::{FLUTTER_RAD, Flutter, flutter_turns};
 use crate::planting::Plant;
+use crate::water::{OPEN_M, Spectrum};
 use glam::Vec3;
 use rayon::prelude::*;
 use serde::Serialize;
@@ -33,6 +34,8 @@ pub struct MotionFacts {
     pub heading: [f32; 2],
     /// How fast clouds drift, m/s towards x and z.
     pub clouds_m_per_s: [f32; 2],
+    /// Significant height of the waves it raises on open water, metres: that of the highest third of them.
+    pub waves_m: f32,
     /// How large gusts are, metres.
     pub size_m: f32,
     /// Standard deviation of the speed against its mean.
@@ -218,6 +221,7 @@ impl MotionFacts {
                 .collect(),
             heading: gusts.heading,
             clouds_m_per_s: drift_m_per_s(wind.speed_m_per_s, gusts.heading),
+            waves_m: Spectrum::new(f64::from(wind.speed_m_per_s), OPEN_M).height_m() as f32,
             size_m: wind.gusts.size_m,
             strength,
             waves: gusts.waves,

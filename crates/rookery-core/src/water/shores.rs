@@ -19,6 +19,8 @@ const TURN_DEG: f32 = 14.0;
 const LEE: f32 = 8.0;
 /// Beyond the land steps grow so.
 const WIDER: f32 = 1.3;
+/// Higher than this over the water land stays dry, metres.
+const DRY_M: f32 = 6.0;
 /// Farther than this land does not count, metres.
 const FARTHEST_M: f32 = 20_000.0;
 
@@ -121,7 +123,12 @@ impl Shores {
         let [hx, hz] = heading(from_deg);
         let ratios: Vec<f32> = (0..coarse[0] * coarse[1])
             .into_par_iter()
-            .map(|i| waves.ratio(walk.effective(place(i, coarse), vec2(-hx, -hz))))
+            .map(|i| {
+                let p = place(i, coarse);
+                // Waves neither reach this nor is anything near it wet.
+                let dry = terrain.height_at(p.x, p.y) > level_m + DRY_M;
+                if dry { 1.0 } else { waves.ratio(walk.effective(p, vec2(-hx, -hz))) }
+            })
             .collect();
         let ratios = match coarse == samples {
             true => ratios,
