@@ -460,7 +460,7 @@ export class Stage {
     const { cameras, frames } = this
     const perspective = cameras.mode === 'perspective'
     const settled = !frames.moving
-    seaWhile(!settled)
+    seaWhile(settled ? 'settled' : 'moving')
     const heightPx = this.size().height * this.ratio()
     cameras.settle()
     const camera = cameras.current
@@ -521,6 +521,7 @@ export class Stage {
     const { cameras, nap, plants, renderer, shadows, scene, sky, water, outlines, streamlines, pools } = this
     const heightPx = this.size().height * this.ratio()
     const camera = cameras.current
+    seaWhile('refined')
     this.drawMirror()
     const decided = plants.decide({ camera, heightPx, exact: true }, cameras.pxPerMetre(heightPx), cameras.mode === 'perspective', this.software ? REFINED.processor : REFINED.card, FINER)
     nap.choose(camera, this.software ? REFINED_NAP : Infinity, false)

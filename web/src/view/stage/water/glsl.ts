@@ -56,7 +56,10 @@ vec3 seaSlopes(vec2 p, float ratio, float fine) {
     vec4 w = uSea[i];
     float slope = w.w * last;
     found.z += 0.5 * slope * slope * (1.0 - told * told);
-    float rise = -slope * told * is.x * sin(6.2831853 * fract(dot(w.xy, p) + w.z));
+    // Minus the sine of so many turns, to a thousandth: a parabola, bent to it.
+    float t = fract(dot(w.xy, p) + w.z) - 0.5;
+    float bow = t * (8.0 - 16.0 * abs(t));
+    float rise = slope * told * is.x * (bow + 0.225 * (bow * abs(bow) - bow));
     found.xy += rise * w.xy;
   }
   found.z += uSeaFacts.x * last * last;

@@ -3,9 +3,8 @@ import type { WavesBuffer } from '../../../api/buffers'
 
 /** Waves of the sum, as in rookery-core/src/water/waves.rs. */
 export const WAVES = 32
-/** What a pixel sees at a distance of one metre, as in rookery-core/src/water/waves.rs; and in a picture of a movement, which has fewer of them. */
-const PIXEL = 0.0011
-const MOVING_PIXEL = 0.0044
+/** What a pixel sees at a distance of one metre, as in rookery-core/src/water/waves.rs; in a picture at rest that is not refined, and in one of a movement, there are fewer waves. */
+const PIXEL = { refined: 0.0011, settled: 0.0022, moving: 0.0044 }
 /** Rollers to the shore a second, as in rookery-core/src/water/sea.rs. */
 const ROLL_HZ = 0.16
 /** Deeper or higher than this nothing hangs on how much, metres. */
@@ -18,7 +17,7 @@ export const seaUniforms = {
   /** Its length, its frequency against that of the peak, and the variance of the slopes of it and all shorter ones. */
   uSeaIs: { value: Array.from({ length: WAVES }, () => new Vector4(1, 1, 0, 0)) },
   /** What a pixel sees at a distance of one metre, metres: waves half as long as that are not told apart. */
-  uSeaFine: { value: PIXEL },
+  uSeaFine: { value: PIXEL.refined },
   /** Variance of the slopes of what is no wave of the sum, significant height in metres, the next roller, and the level of the water. */
   uSeaFacts: { value: new Vector4(0, 0, 0, -1e6) },
   /** Height of the land over the water, and how many times as quick as over open water the peak is. */
@@ -60,9 +59,9 @@ export function setSea(sea: WavesBuffer) {
   seaAt(0)
 }
 
-/** Tells apart fewer of them while the view moves. */
-export function seaWhile(moving: boolean) {
-  seaUniforms.uSeaFine.value = moving ? MOVING_PIXEL : PIXEL
+/** Tells apart as many of them as there is time for. */
+export function seaWhile(view: keyof typeof PIXEL) {
+  seaUniforms.uSeaFine.value = PIXEL[view]
 }
 
 /** Moves them to a moment, seconds: phases are reduced in doubles here, so that an hour is as exact as a second. */
