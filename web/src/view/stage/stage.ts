@@ -2,7 +2,7 @@ import { Group, PerspectiveCamera, SRGBColorSpace, Scene, Vector2, Vector3, WebG
 import type { Rest } from '../ways'
 import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer, WavesBuffer } from '../../api/buffers'
 import { Beyond } from './beyond'
-import { driftClouds, setBillows } from './sky/clouds'
+import { cloudUniforms, driftClouds, setBillows } from './sky/clouds'
 import { Cameras, type Bearing, type CameraPlace, type Lens } from './cameras'
 import { sum, type Drawn } from './detail'
 import { Frames } from './frames'
@@ -460,7 +460,8 @@ export class Stage {
     const { cameras, frames } = this
     const perspective = cameras.mode === 'perspective'
     const settled = !frames.moving
-    seaWhile(settled ? 'settled' : 'moving')
+    seaWhile(settled && this.shaded ? 'settled' : 'moving')
+    cloudUniforms.uCloudsShade.value = this.shaded ? 1 : 0
     const heightPx = this.size().height * this.ratio()
     cameras.settle()
     const camera = cameras.current

@@ -20,6 +20,8 @@ export const cloudUniforms = {
   uBillows: { value: none },
   /** Share of the sky that is clouded, and how far they have drifted towards x and z, metres. */
   uClouds: { value: new Vector3() },
+  /** 1 where they shade the land, 0 in a view that does without shadows. */
+  uCloudsShade: { value: 1 },
   /** Where the sun is on them, where it is not, and what comes through thin ones. */
   uCloudLook: { value: [new Vector3(), new Vector3(), new Vector3()] },
 }
@@ -77,6 +79,7 @@ export function setClouds(share: number, look: CloudLook) {
 export const CLOUDS_GLSL = /* glsl */ `
 uniform sampler2D uBillows;
 uniform vec3 uClouds;
+uniform float uCloudsShade;
 uniform vec3 uCloudLook[3];
 
 float billow(vec2 at) {
@@ -89,7 +92,7 @@ float cloudThick(float rank) {
 // A loop without a turn costs nothing on a processor, where both sides of an if are worked out.
 float throughClouds(vec3 p) {
   float through = 1.0;
-  int looks = uClouds.x > 0.0 && uSun.y > 0.0 && p.y < ${HEIGHT_M.toFixed(1)} ? 1 : 0;
+  int looks = uClouds.x * uCloudsShade > 0.0 && uSun.y > 0.0 && p.y < ${HEIGHT_M.toFixed(1)} ? 1 : 0;
   for (int k = 0; k < looks; k++) {
     float away = (${HEIGHT_M.toFixed(1)} - p.y) / (uSun.y + ${BENDS});
     through = 1.0 - ${TAKES} * cloudThick(billow(p.xz + uSun.xz * away));
