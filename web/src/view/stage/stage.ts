@@ -28,7 +28,7 @@ import { SwayPass, type SwayPoints } from './sway/pass'
 import { Streamlines } from './streamlines'
 import { placeAt, type Place } from './sway/ways'
 import { ridesNow, setFlow, setMoment, setMoving, type MotionFacts } from './sway/wind'
-import { seaAt, seaWhile, setSea } from './water/sea'
+import { seaAt, seaLevel, seaWhile, setSea } from './water/sea'
 import { makeSky, makeWater, poolMaterial, waterPlane, type WaterPlane } from './surroundings'
 
 export type { CameraPlace } from './cameras'
@@ -155,6 +155,7 @@ export class Stage {
     this.water.visible = data.water_m !== null
     this.water.position.y = data.water_m ?? 0
     lightUniforms.uWater.value = data.water_m ?? -1e6
+    seaLevel(data.water_m)
     this.nap.lie((x, z) => this.heightAt(x, z))
     this.fitCameras()
     this.frames.hurry()

@@ -1,7 +1,7 @@
 import { DataUtils, type DataTexture } from 'three'
 import { afterEach, expect, test } from 'vitest'
 import type { WavesBuffer } from '../../../api/buffers'
-import { WAVES, ratioOver, seaAt, seaUniforms, setSea } from './sea'
+import { WAVES, ratioOver, seaAt, seaLevel, seaUniforms, setSea } from './sea'
 
 const calm: WavesBuffer = {
   components: Array.from({ length: WAVES }, (_, i) => ({ per_m: [0.1 * (i + 1), 0], length_m: 10 / (i + 1), hz: 0.3 * (i + 1), phase: 0.25, slope: 0.02, above_peak: i + 1 })),
@@ -27,6 +27,17 @@ test('the land is kept as heights over the water', () => {
   setSea(calm)
   const data = (seaUniforms.uShores.value as DataTexture).image.data as Uint16Array
   expect([0, 1, 2, 3, 4, 5, 6].map((i) => DataUtils.fromHalfFloat(data[i]))).toEqual([-1, 1, 0, 2, 1, 30, 60])
+})
+
+test('the level is that of the ground, whatever waves came last', () => {
+  seaLevel(3)
+  setSea(calm)
+  expect(seaUniforms.uSeaFacts.value.w).toBe(3)
+  // The water is taken out: nothing stays wet.
+  seaLevel(null)
+  expect(seaUniforms.uSeaFacts.value.w).toBeLessThan(-1e5)
+  setSea(calm)
+  expect(seaUniforms.uSeaFacts.value.w).toBeLessThan(-1e5)
 })
 
 test('over a short fetch the peak is quicker: with the cube root of it', () => {

@@ -40,7 +40,7 @@ export function setSea(sea: WavesBuffer) {
     rest += 0.5 * c.slope * c.slope
     uSeaIs.value[i].set(c.length_m, c.above_peak, rest, 0)
   }
-  uSeaFacts.value.set(sea.rough, sea.height_m, 0, sea.level_m ?? -1e6)
+  uSeaFacts.value.set(sea.rough, sea.height_m, 0, uSeaFacts.value.w)
   uShores.value?.dispose()
   uShores.value = null
   uShoresIn.value.fromArray(sea.samples)
@@ -57,6 +57,11 @@ export function setSea(sea: WavesBuffer) {
     uShoresAt.value.set(...sea.first, ...sea.size_m)
   } else uShoresIn.value.set(0, 0)
   seaAt(0)
+}
+
+/** Sets the level of the water that is everywhere, metres; none with null. It comes with the ground, before its waves do. */
+export function seaLevel(level: number | null) {
+  seaUniforms.uSeaFacts.value.w = level ?? -1e6
 }
 
 /** Tells apart as many of them as there is time for. */
