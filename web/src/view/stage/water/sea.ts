@@ -16,7 +16,7 @@ export const seaUniforms = {
   uSea: { value: Array.from({ length: WAVES }, () => new Vector4()) },
   /** Its length, its frequency against that of the peak, and the variance of the slopes of it and all shorter ones. */
   uSeaIs: { value: Array.from({ length: WAVES }, () => new Vector4(1, 1, 0, 0)) },
-  /** What a pixel sees at a distance of one metre, metres: waves half as long as that are not told apart. */
+  /** What a pixel sees at a distance of one metre, metres: waves shorter than twice that are not told apart. */
   uSeaFine: { value: PIXEL.refined },
   /** Variance of the slopes of what is no wave of the sum, significant height in metres, the next roller, and the level of the water. */
   uSeaFacts: { value: new Vector4(0, 0, 0, -1e6) },
