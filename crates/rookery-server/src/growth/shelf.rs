@@ -4,7 +4,6 @@
 //! another build made, is as good as none. Losing the folder loses nothing but time.
 
 use rookery_core::scene::ContentKey;
-use sha2::{Digest, Sha256};
 use std::fs::{self, File, Metadata};
 use std::io::{self, Read, Write};
 use std::os::unix::fs::DirBuilderExt;
@@ -63,7 +62,7 @@ impl Shelf {
         let mut bytes = Vec::new();
         (&file).take(CEILING).read_to_end(&mut bytes).ok()?;
         let (sum, content) = bytes.split_at_checked(SUM)?;
-        if sum != Sha256::digest(content).as_slice() {
+        if sum != blake3::hash(content).as_bytes() {
             return None;
         }
         // Used just now; where that cannot be written down it only goes sooner.
@@ -76,7 +75,7 @@ impl Shelf {
         let number = self.0.next.fetch_add(1, Ordering::Relaxed);
         let half = self.0.dir.join(format!("half-{}-{number}", std::process::id()));
         let mut out = File::create(&half)?;
-        let written = out.write_all(&Sha256::digest(bytes)).and_then(|()| out.write_all(bytes));
+        let written = out.write_all(blake3::hash(bytes).as_bytes()).and_then(|()| out.write_all(bytes));
         // It gets its name once it is whole.
         let named = written.and_then(|()| fs::rename(&half, file));
         if named.is_err() {
@@ -139,9 +138,9 @@ impl Shelf {
 
 /// The sum of the running program's file: another build may compute otherwise.
 fn sum_of_program() -> io::Result<String> {
-    let mut sum = Sha256::new();
-    io::copy(&mut File::open("/proc/self/exe")?, &mut sum)?;
-    Ok(sum.finalize().iter().take(12).map(|byte| format!("{byte:02x}")).collect())
+    let mut sum = blake3::Hasher::new();
+    sum.update_reader(File::open("/proc/self/exe")?)?;
+    Ok(sum.finalize().as_bytes().iter().take(12).map(|byte| format!("{byte:02x}")).collect())
 }
 
 #[cfg(test)]

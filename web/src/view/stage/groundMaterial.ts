@@ -1,4 +1,4 @@
-import { DoubleSide, FrontSide, Matrix4, ShaderMaterial, type IUniform } from 'three'
+import { Matrix4, ShaderMaterial, type IUniform } from 'three'
 import { LIGHT_GLSL } from './light'
 import { SHORES_GLSL } from './water/glsl'
 
@@ -132,12 +132,11 @@ void main() {
 /** Where a ground that is carried along stands at rest. */
 export const restUniforms = () => ({ uRest: { value: new Matrix4() }, uCarried: { value: 0 } })
 
-/** Earth and rock; `cut` is for the sides of the block of ground. */
+/** Earth and rock; `cut` is for the sides of the block of ground, which face outwards: one shader does for both. */
 export function groundMaterial(uniforms: Record<string, IUniform>, cut: boolean): ShaderMaterial {
   return new ShaderMaterial({
     vertexShader: VERTEX,
     fragmentShader: FRAGMENT,
     uniforms: { ...restUniforms(), ...uniforms, uCut: { value: cut ? 1 : 0 } },
-    side: cut ? DoubleSide : FrontSide,
   })
 }

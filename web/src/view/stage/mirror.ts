@@ -1,8 +1,9 @@
-import { HalfFloatType, LinearFilter, Matrix4, PerspectiveCamera, Plane, Vector2, Vector3, Vector4, WebGLRenderTarget, type Object3D, type Scene, type WebGLRenderer } from 'three'
+import { Matrix4, PerspectiveCamera, Plane, Vector2, Vector3, Vector4, type Object3D, type Scene, type Texture, type WebGLRenderer } from 'three'
+import { pictureTarget } from './offScreen'
 
 /** What water mirrors besides the sky, for its material. */
 export const mirrorUniforms = {
-  uMirror: { value: null as WebGLRenderTarget['texture'] | null },
+  uMirror: { value: null as Texture | null },
   /** From a point in the scene to where it is in that picture. */
   uMirrorTo: { value: new Matrix4() },
   /** 1 where there is such a picture. */
@@ -38,7 +39,7 @@ export function mirrored(camera: PerspectiveCamera, height: number): Perspective
 
 /** A picture of what the water mirrors, for a view at rest. */
 export class Mirror {
-  private readonly target = new WebGLRenderTarget(1, 1, { type: HalfFloatType, minFilter: LinearFilter, magFilter: LinearFilter })
+  private readonly target = pictureTarget()
 
   /** Draws it; `hidden` are not in it: the water itself, and marks. */
   draw(renderer: WebGLRenderer, scene: Scene, camera: PerspectiveCamera, hidden: Object3D[]) {

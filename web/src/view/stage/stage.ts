@@ -8,7 +8,7 @@ import { sum, type Drawn } from './detail'
 import { Frames } from './frames'
 import { GroundMesh } from './ground'
 import { heightAt } from './grid'
-import { HalfSize } from './halfSize'
+import { OffScreen } from './offScreen'
 import { lightUniforms } from './light'
 import { Mirror, mirrored } from './mirror'
 import { OutlineLines, type GroundLine } from './lines'
@@ -63,7 +63,7 @@ export interface Frame extends Drawn, Bearing {
 export class Stage {
   private readonly renderer: WebGLRenderer
   private readonly software: boolean
-  private readonly halfSize: HalfSize | null
+  private readonly offScreen: OffScreen | null
   private readonly scene = new Scene()
   private readonly sky: Mesh = makeSky()
   private readonly water: Mesh = makeWater()
@@ -112,7 +112,7 @@ export class Stage {
     this.shadows = new Shadows(this.software)
     this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, powerPreference: 'high-performance' })
     this.renderer.outputColorSpace = SRGBColorSpace
-    this.halfSize = this.software ? new HalfSize() : null
+    this.offScreen = this.software ? new OffScreen() : null
     this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, this.software ? 1 : 2))
     this.scene.add(this.sky, this.water, this.plants.group, this.outlines.group, this.streamlines.group, this.obstacles.group, this.bodies.group, this.placed.group, this.pools, this.beyond.mesh, this.nap.group)
     this.cameras = new Cameras(this.renderer.domElement, () => this.frames.move())
@@ -428,7 +428,7 @@ export class Stage {
 
   /** Pixels drawn for one of the page, each way: on the processor a moving picture is drawn at half its size. */
   private ratio(): number {
-    return this.renderer.getPixelRatio() * (this.frames.moving && this.halfSize ? this.frames.size : 1)
+    return this.renderer.getPixelRatio() * (this.frames.moving && this.offScreen ? this.frames.size : 1)
   }
 
   /** What casts shadows, and about where. */
@@ -487,7 +487,7 @@ export class Stage {
     turn([])
     if (!this.shaded) this.shadows.off()
     else this.shadows.update(this.renderer, { ...this.casting(), settled, turn }, () => this.waitForGraphics())
-    if (!settled && this.halfSize) this.halfSize.render(this.renderer, this.scene, camera, this.frames.size)
+    if (this.offScreen) this.offScreen.render(this.renderer, this.scene, camera, settled ? 1 : this.frames.size)
     else this.renderer.render(this.scene, camera)
     if (settled || this.software) this.waitForGraphics()
     const ms = performance.now() - start
@@ -579,7 +579,7 @@ export class Stage {
   dispose() {
     this.frames.stop()
     this.plants.dispose()
-    this.halfSize?.dispose()
+    this.offScreen?.dispose()
     this.shadows.dispose()
     this.refinement.dispose()
     this.mirror.dispose()

@@ -1,19 +1,20 @@
 import {
-  AddEquation, CustomBlending, HalfFloatType, LinearFilter, Mesh, NearestFilter, NoBlending, OneFactor, OneMinusSrcAlphaFactor, OrthographicCamera, PlaneGeometry, Scene,
+  AddEquation, CustomBlending, HalfFloatType, LinearFilter, Mesh, NoBlending, OneFactor, OneMinusSrcAlphaFactor, OrthographicCamera, PlaneGeometry, Scene,
   ShaderMaterial, SrcAlphaFactor, WebGLRenderTarget, type WebGLRenderer,
 } from 'three'
+import { pictureTarget } from '../offScreen'
 
 const VERTEX = 'varying vec2 vAt; void main() { vAt = uv; gl_Position = vec4(position.xy * 2.0, 0.0, 1.0); }'
 
 /** Pictures of one view, each a fraction of a pixel from the others, and the mean of them all. */
 export class MeanPicture {
   /** What one is drawn into. */
-  readonly one = new WebGLRenderTarget(1, 1, { type: HalfFloatType, minFilter: NearestFilter, magFilter: NearestFilter })
+  readonly one = pictureTarget()
   private readonly mean = new WebGLRenderTarget(1, 1, { type: HalfFloatType, depthBuffer: false, minFilter: LinearFilter, magFilter: LinearFilter })
   private readonly add = new ShaderMaterial({
     uniforms: { uPicture: { value: this.one.texture }, uWeight: { value: 1 } },
     vertexShader: VERTEX,
-    fragmentShader: 'uniform sampler2D uPicture; uniform float uWeight; varying vec2 vAt; void main() { gl_FragColor = vec4(clamp(texture2D(uPicture, vAt).rgb, 0.0, 4.0), uWeight); }',
+    fragmentShader: 'uniform sampler2D uPicture; uniform float uWeight; varying vec2 vAt; void main() { gl_FragColor = vec4(texture2D(uPicture, vAt).rgb, uWeight); }',
     depthTest: false, depthWrite: false, transparent: true,
     blending: CustomBlending, blendEquation: AddEquation, blendSrc: SrcAlphaFactor, blendDst: OneMinusSrcAlphaFactor, blendSrcAlpha: OneFactor, blendDstAlpha: OneMinusSrcAlphaFactor,
   })

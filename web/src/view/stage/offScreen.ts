@@ -3,11 +3,19 @@ import {
 } from 'three'
 
 /**
- * Draws pictures at half their width and height (or less) and stretches them over the canvas, which keeps its size: a canvas that changes its size
- * waits for all that was drawn before.
+ * What every picture of the scene is drawn into: the moving one, the one at rest, those that are refined, and what water mirrors. All have one kind of
+ * pixel and one space of colours, as each other kind has every shader made once more: on a processor that takes half a second each.
  */
-export class HalfSize {
-  private readonly target = new WebGLRenderTarget(1, 1, { colorSpace: SRGBColorSpace, minFilter: LinearFilter, magFilter: LinearFilter })
+export function pictureTarget(): WebGLRenderTarget {
+  return new WebGLRenderTarget(1, 1, { colorSpace: SRGBColorSpace, minFilter: LinearFilter, magFilter: LinearFilter })
+}
+
+/**
+ * Draws pictures at their own size or less and stretches them over the canvas, which keeps its size: a canvas that changes its size waits for all that was
+ * drawn before.
+ */
+export class OffScreen {
+  private readonly target = pictureTarget()
   private readonly scene = new Scene()
   private readonly camera = new OrthographicCamera(-0.5, 0.5, 0.5, -0.5, -1, 1)
   private readonly sheet: Mesh<PlaneGeometry, ShaderMaterial>
