@@ -25,4 +25,5 @@ pub mod plan;
 pub mod planting;
 pub mod proxy;
 pub mod scene;
+pub mod soils;
 pub mod water;

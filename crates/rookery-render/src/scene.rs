@@ -3,14 +3,16 @@
 use crate::accel::{Hit, Instance, Instances, MeshBvh, Ray, weights_at};
 use crate::bent::{BentFacts, Loose};
 use crate::light::Light;
-use glam::{Quat, Vec3, Vec3A};
+use glam::{Quat, Vec2, Vec3, Vec3A};
 use rookery_core::ground::colour::Grain;
 use rookery_core::nursery::{Detail, Mesh};
 use rookery_core::planting::Plant;
 use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::scene::{Document, GroundId, Layer, WaterPlane, Wind};
+use rookery_core::soils::Soils;
 use rookery_core::water::{Sea, SeaNow};
 use std::collections::{BTreeMap, BTreeSet};
+use std::ops::Range;
 
 /// A point of a surface, ready to be lit.
 #[derive(Clone, Copy, Debug)]
@@ -67,6 +69,10 @@ pub struct RenderScene {
     pub(crate) parts: Vec<Mesh>,
     pub(crate) bvhs: Vec<MeshBvh>,
     instances: Instances,
+    /// Which triangles of the ground are the land's.
+    land: Range<u32>,
+    /// What outlines lay over the land.
+    pub soils: Option<Soils>,
     /// Appearance of the ground up close.
     grain: Option<Grain>,
     /// Parts that are grounds.
@@ -96,8 +102,14 @@ impl RenderScene {
         let mut mesh = Mesh::default();
         let moves = |id: &GroundId| document.placed(*id).is_some_and(|g| g.moves.is_some());
         let (moving, still): (Vec<_>, Vec<_>) = grounds.into_iter().partition(|(id, _)| moves(id));
-        for (_, ground) in still {
+        let mut land = 0..0;
+        for (id, ground) in still {
             let first = mesh.positions.len() as u32;
+            // What lies beyond its edges is the land's as well, but comes after it.
+            if id == GroundId::LAND && land.is_empty() {
+                let from = mesh.indices.len() as u32 / 3;
+                land = from..from + ground.indices.len() as u32 / 3;
+            }
             mesh.positions.extend(ground.positions);
             mesh.normals.extend(ground.normals);
             mesh.colours.extend(ground.colours);
@@ -105,6 +117,7 @@ impl RenderScene {
         }
         let mesh = (!mesh.indices.is_empty()).then_some(mesh);
         let mut scene = Self::of_mesh(mesh, light);
+        scene.land = land;
         let mut list =
             Vec::with_capacity(layers.iter().map(|(_, p, _)| p.len()).sum::<usize>() + obstacles.len());
         for mesh in obstacles.into_iter().filter(|m| !m.indices.is_empty()) {
@@ -182,6 +195,8 @@ impl RenderScene {
             parts: Vec::new(),
             bvhs: Vec::new(),
             instances,
+            land: 0..0,
+            soils: None,
             grain: None,
             grained: BTreeSet::new(),
             waters: Vec::new(),
@@ -231,6 +246,12 @@ impl RenderScene {
         if hit.instance == Hit::GROUND {
             let (mesh, _) = self.ground.as_ref().expect("only a ground gives a ground hit");
             let mut found = surface(mesh, hit.triangle, position, position, ray, None);
+            if let Some(soils) = &self.soils
+                && self.land.contains(&hit.triangle)
+            {
+                let plan = Vec2::new(position.x, position.z);
+                found.albedo = soils.over(plan, found.albedo.into()).into();
+            }
             self.grain(&mut found, position, Quat::IDENTITY, hit.t);
             self.wet(&mut found);
             return found;

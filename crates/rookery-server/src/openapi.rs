@@ -24,6 +24,7 @@ use utoipa::OpenApi;
         paths::get_nap,
         paths::get_nap_forms,
         paths::get_waves,
+        paths::get_soils,
         paths::get_clouds,
         paths::get_reading,
         paths::get_obstacle,

@@ -5,17 +5,9 @@ import { Hint } from '../ui/Hint'
 import { NumberField } from '../ui/NumberField'
 import { Part } from '../ui/Part'
 import { Switch } from '../ui/Switch'
+import { EARTHS, type Earth } from './earths'
 
-type Earth = Schemas['Earth']
 type Earths = Schemas['Earths']
-
-const EARTHS: { value: Earth; name: string }[] = [
-  { value: 'turf', name: 'Turf' },
-  { value: 'peat', name: 'Peat' },
-  { value: 'sand', name: 'Sand' },
-  { value: 'shingle', name: 'Shingle' },
-  { value: 'rock', name: 'Rock' },
-]
 
 const USUAL: Earths = { cover: 'turf', steep: 'rock', steep_deg: 38.5, shore: 'sand', shore_m: 2, wet: null, patches: 1 }
 
@@ -46,7 +38,7 @@ export function EarthPart() {
           <span className="text-xs text-soft">another one where water gathers</span>
         </div>
         {earths.wet && row('Where water gathers', earths.wet.earth, (earth) => change({ wet: { ...earths.wet!, earth } }))}
-        <Hint text="Near the eye every earth brings what lies and grows on it anyway: short grass, litter, shells, pebbles. It thins into the ground's colour by 40 m, stands in the view and in stills, and is no layer. Tracks are trodden.">
+        <Hint text="Near the eye every earth brings what lies and grows on it anyway: short grass, litter, shells, pebbles. It thins into the ground's colour by 40 m, stands in the view and in stills, and is no layer. Tracks are trodden, and outlines may have an earth of their own.">
           <p className="text-xs text-soft">Fine cover of its own near by</p>
         </Hint>
         <div className="flex flex-wrap gap-x-3 gap-y-1">

@@ -23,8 +23,8 @@ export function useKeys() {
         return
       }
       const field = e.target instanceof HTMLElement && e.target.matches('input:not([type=range]), textarea, select') ? e.target : null
-      // In a number whose value was taken, undo is that of the scene.
-      const undoes = command && (key === 'z' || key === 'y') && field?.dataset.settled === 'true'
+      // In a number whose value was taken, and in a list that is chosen from, undo is that of the scene.
+      const undoes = command && (key === 'z' || key === 'y') && (field?.dataset.settled === 'true' || field?.matches('select'))
       if (field && !undoes) return
       if (command && key === 'z') {
         e.preventDefault()

@@ -22,7 +22,7 @@ export function NapFeed() {
     staleTime: Infinity,
     queryFn: async ({ signal }) => decodeForms(await fetchBuffer('/api/nap/forms', signal)).meshes,
   })
-  const own = JSON.stringify([key, ground?.bare, outlines?.filter((o) => o.kind === 'track')])
+  const own = JSON.stringify([key, ground?.bare, outlines?.filter((o) => o.kind === 'track' || o.earth)])
   const source = useMemo(
     () =>
       grown && forms

@@ -18,6 +18,7 @@ import { useLaid, useOverlay } from './useOverlay'
 import { BeyondFeed } from './BeyondFeed'
 import { NapFeed } from './NapFeed'
 import { SkyAndSeaFeed } from './SkyAndSeaFeed'
+import { SoilsFeed } from './SoilsFeed'
 import { DrawLine } from './DrawLine'
 import { MoverPaths } from '../motion/movers/MoverPaths'
 import { NodeHandles } from './NodeHandles'
@@ -225,6 +226,7 @@ export function View() {
       <BeyondFeed />
       <NapFeed />
       <SkyAndSeaFeed />
+      <SoilsFeed />
       {placedGrounds?.map((g) => <PlacedFeed key={g.id} ground={g} />)}
       {chosen && !drawing && (
         <NodeHandles

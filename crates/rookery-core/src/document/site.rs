@@ -169,6 +169,16 @@ pub struct Outline {
     pub soft_m: f32,
     /// Width of a track, metres, 0.05 to 100. Closed lines have none.
     pub width_m: f32,
+    /// The earth that is laid within it, only to be seen. None leaves a bed and a clearing as they are, and wears down what a track goes over.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub earth: Option<Earth>,
+}
+
+impl Outline {
+    /// As plants know it: what is laid within it is only seen.
+    pub(crate) fn grown_by(&self) -> Self {
+        Self { earth: None, ..self.clone() }
+    }
 }
 
 /// Names a zone within the scene.

@@ -59,6 +59,12 @@ impl Colouring {
         self.blend(p, [self.broad.at(p.x, p.z), self.fine.at(p.x, p.z)], slope_deg, None)
     }
 
+    /// The colour of an earth at a point of a terrain.
+    pub fn of(&self, earth: Earth, p: Vec3) -> [f32; 3] {
+        let [b, f] = [self.broad.at(p.x, p.z), self.fine.at(p.x, p.z)].map(|v| v * self.earths.patches);
+        tones(earth, p, b, f)
+    }
+
     /// The colour of a point of a mesh. Its patches lie in space, so that walls and undersides have them too.
     pub fn on_mesh(&self, p: Vec3, slope_deg: f32) -> [f32; 3] {
         let patches = [self.broad.at_3d(p.x, p.y, p.z), self.fine.at_3d(p.x, p.y, p.z)];

@@ -124,6 +124,11 @@ impl GroundModel {
         Lies { point, normal, colour, earth, over_water_m: colouring.above_water(point) }
     }
 
+    /// The colour that an earth has at a point where it is laid: its own in its patches, whatever the slope and the water.
+    pub fn colour_laid(&self, earth: Earth, p: Vec3) -> [f32; 3] {
+        self.look.colouring.of(earth, p)
+    }
+
     /// The colour of the land beyond its edges, as it goes on there.
     pub fn colour_beyond(&self, p: Vec3, slope_deg: f32) -> [f32; 3] {
         self.look.colouring.beyond(p, slope_deg)

@@ -281,6 +281,7 @@ mod tests {
             let kind = if track { OutlineKind::Track } else { OutlineKind::Bed };
             let line = OutlineLine::new(&crate::document::Outline {
                 id: crate::document::OutlineId(1), name: "Line".into(), kind, nodes, smooth, soft_m: 1.0, width_m: 2.0,
+                earth: None,
             });
             let near = NearLine::new(&line);
             for p in asked.into_iter().map(Vec2::from) {

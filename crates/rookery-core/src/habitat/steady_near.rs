@@ -119,6 +119,7 @@ mod tests {
             let kind = if bed { OutlineKind::Bed } else { OutlineKind::Track };
             let line = NearLine::new(&OutlineLine::new(&Outline {
                 id: OutlineId(1), name: "Line".into(), kind, nodes: nodes.clone(), smooth: true, soft_m: 1.0, width_m: 2.0,
+                earth: None,
             }));
             let balls = nodes.iter().map(|[x, z]| (Vec3::new(*x, x - z, *z), 1.5)).collect();
             for field in [NearField::Lines(vec![line]), NearField::Crowns(Arc::new(Crowns::new(balls)))] {

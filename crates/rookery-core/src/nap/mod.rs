@@ -5,7 +5,7 @@ mod forms;
 mod places;
 
 pub use forms::{COLOUR_SCALE, FORMS, form};
-pub use places::{Tuft, about, tile, worn};
+pub use places::{Tuft, about, tile};
 
 use crate::document::Earth;
 use glam::Vec3;

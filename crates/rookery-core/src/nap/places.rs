@@ -1,10 +1,11 @@
 //! Where it grows.
 
 use super::{COLOUR_SCALE, FORMS, Nap, TILE_M, size_at, tiles_about};
-use crate::document::{Earth, Outline, OutlineKind};
+use crate::document::Earth;
 use crate::ground::GroundModel;
 use crate::math::hash::{pcg4d, unit};
 use crate::plan::outline::OutlineLine;
+use crate::soils::Laid;
 use glam::{Quat, Vec2, Vec3, vec2};
 use rayon::prelude::*;
 
@@ -50,10 +51,11 @@ impl Tuft {
     }
 }
 
-/// All of a tile: the square of the plan from `at` times [`TILE_M`]. Earths in `bare` bring none; on tracks it is trodden down.
-pub fn tile(model: &GroundModel, worn: &[OutlineLine], bare: &[Earth], at: [i32; 2]) -> Vec<Tuft> {
+/// All of a tile: the square of the plan from `at` times [`TILE_M`]. Earths in `bare` bring none; where an earth is laid it is that of this earth, and on other
+/// tracks it is trodden down.
+pub fn tile(model: &GroundModel, laid: &[Laid<OutlineLine>], bare: &[Earth], at: [i32; 2]) -> Vec<Tuft> {
     let low = Vec2::from(at.map(|i| i as f32 * TILE_M));
-    let near: Vec<&OutlineLine> = worn.iter().filter(|line| line.touches(low, low + TILE_M)).collect();
+    let near: Vec<&Laid<OutlineLine>> = laid.iter().filter(|line| line.touches(low, low + TILE_M)).collect();
     (0..ALONG * ALONG)
         .filter_map(|i| {
             let cell = [at[0] * ALONG + i % ALONG, at[1] * ALONG + i / ALONG];
@@ -62,7 +64,7 @@ pub fn tile(model: &GroundModel, worn: &[OutlineLine], bare: &[Earth], at: [i32;
         .collect()
 }
 
-fn tuft(model: &GroundModel, worn: &[&OutlineLine], bare: &[Earth], cell: [i32; 2]) -> Option<Tuft> {
+fn tuft(model: &GroundModel, laid: &[&Laid<OutlineLine>], bare: &[Earth], cell: [i32; 2]) -> Option<Tuft> {
     let draw = |channel: u32| pcg4d([cell[0] as u32, cell[1] as u32, channel, 0x6E41_9A70]).map(unit);
     let [jitter_x, jitter_z, rank, there] = draw(0);
     let side = TILE_M / ALONG as f32;
@@ -71,20 +73,26 @@ fn tuft(model: &GroundModel, worn: &[&OutlineLine], bare: &[Earth], cell: [i32; 
         return None;
     }
     let [a, b, c, d] = draw(1);
-    let lies = model.lies_at(p, [a, b, c, d]);
+    let mut lies = model.lies_at(p, [a, b, c, d]);
+    let [wear, size, form, turn] = draw(2);
+    // The last that lies there.
+    let over = laid.iter().rev().find(|l| wear < l.share(p));
+    if let Some(earth) = over.and_then(|l| l.earth) {
+        lies.earth = earth;
+        lies.colour = model.colour_laid(earth, lies.point);
+    }
     if lies.normal.y < STEEPEST
         || lies.over_water_m.is_some_and(|m| m < OVER_WATER_M)
         || bare.contains(&lies.earth)
     {
         return None;
     }
-    let [wear, size, form, turn] = draw(2);
     let [light, warm, trodden, _] = draw(3);
     let mut nap = Nap::of(lies.earth);
     let mut share = nap.share();
     let mut low = 1.0;
     let mut ground = lies.colour;
-    if worn.iter().any(|line| wear < line.value(p)) {
+    if over.is_some_and(|l| l.earth.is_none()) {
         if trodden < TRODDEN_LEFT {
             low = TRODDEN_SIZE;
         } else {
@@ -108,17 +116,12 @@ fn tuft(model: &GroundModel, worn: &[&OutlineLine], bare: &[Earth], cell: [i32; 
     })
 }
 
-/// The tracks of a scene, on which it is trodden down.
-pub fn worn(outlines: &[Outline]) -> Vec<OutlineLine> {
-    outlines.iter().filter(|o| o.kind == OutlineKind::Track).map(OutlineLine::new).collect()
-}
-
 /// All that an eye sees of it, each with its distance: those that are left out there are not among them, the others have the size they have there.
-pub fn about(model: &GroundModel, worn: &[OutlineLine], bare: &[Earth], eye: Vec3) -> Vec<(Tuft, f32)> {
+pub fn about(model: &GroundModel, laid: &[Laid<OutlineLine>], bare: &[Earth], eye: Vec3) -> Vec<(Tuft, f32)> {
     tiles_about(eye)
         .into_par_iter()
         .flat_map_iter(|at| {
-            tile(model, worn, bare, at).into_iter().filter_map(|t| {
+            tile(model, laid, bare, at).into_iter().filter_map(|t| {
                 let away_m = t.position.distance(eye);
                 let size = size_at(t.rank, away_m) * t.size;
                 (size > 0.0).then_some((Tuft { size, ..t }, away_m))
@@ -130,9 +133,10 @@ pub fn about(model: &GroundModel, worn: &[OutlineLine], bare: &[Earth], eye: Vec
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::document::{Earths, OutlineId};
+    use crate::document::{Earths, Outline, OutlineId, OutlineKind};
     use crate::ground::Terrain;
     use crate::nap::{REACH_M, WHOLE_M, share_at};
+    use crate::soils::laid;
 
     fn flat(height: f32) -> GroundModel {
         let terrain = Terrain::new(65, 65, Vec2::splat(2.0), vec![height; 65 * 65]).unwrap();
@@ -170,18 +174,24 @@ mod tests {
             smooth: false,
             soft_m: 0.0,
             width_m: 2.0,
+            earth: None,
         };
-        let worn = tile(&model, &[OutlineLine::new(&track)], &[], [0, 0]);
-        let (on, beside): (Vec<&Tuft>, Vec<&Tuft>) =
-            worn.iter().partition(|t| (t.position.x - 8.0).abs() < 1.0);
+        let worn = tile(&model, &laid(std::slice::from_ref(&track)), &[], [0, 0]);
         let whole: Vec<Tuft> = tile(&model, &[], &[], [0, 0]);
-        // Beside it nothing is another; on it there is little, and that is low or of stone.
-        let same: Vec<&Tuft> = whole.iter().filter(|t| (t.position.x - 8.0).abs() >= 1.0).collect();
-        assert_eq!(beside, same);
-        let left = on.len() as f32 / (whole.len() - same.len()) as f32;
+        // Its edges are ragged. Beside it nothing is another; on it there is little, and that is low or of stone.
+        let beside = |t: &&Tuft| (t.position.x - 8.0).abs() > 1.25;
+        let on = |t: &&Tuft| (t.position.x - 8.0).abs() < 0.75;
+        assert!(worn.iter().filter(beside).eq(whole.iter().filter(beside)));
+        let left = worn.iter().filter(on).count() as f32 / whole.iter().filter(on).count() as f32;
+        let on: Vec<&Tuft> = worn.iter().filter(on).collect();
         assert!((left - 0.58).abs() < 0.05, "{left}");
         assert!(on.iter().all(|t| t.nap == Nap::Crumbs || t.size < 0.51));
         assert!(on.iter().any(|t| t.nap == Nap::Crumbs) && on.iter().any(|t| t.nap == Nap::Sward));
+        // Where an earth is laid it is that of this earth.
+        let laid = tile(&model, &laid(&[Outline { earth: Some(Earth::Sand), ..track }]), &[], [0, 0]);
+        assert!(laid.iter().filter(beside).eq(whole.iter().filter(beside)));
+        let on: Vec<&Tuft> = laid.iter().filter(|t| (t.position.x - 8.0).abs() < 0.75).collect();
+        assert!(!on.is_empty() && on.iter().all(|t| t.nap == Nap::Strand && t.ground[0] > 0.3));
     }
 
     #[test]

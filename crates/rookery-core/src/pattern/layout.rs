@@ -233,6 +233,7 @@ mod tests {
             smooth: false,
             soft_m: 0.0,
             width_m: 2.0,
+            earth: None,
         };
         let rows =
             Rows { offset_m: 0.5, count: 3, between_m: 1.0, along_m: 1.0, jitter: 0.0, ..Rows::default() };

@@ -89,14 +89,14 @@ impl OutlineLine {
         self.value_at(self.distance_m(p))
     }
 
-    /// The corners of the box that holds every point with a value.
     /// Whether it gives any value within a box of the plan; it may say so where it gives none.
     pub fn touches(&self, low: Vec2, high: Vec2) -> bool {
         let (own_low, own_high) = self.reach();
         own_low.cmple(high).all() && low.cmple(own_high).all()
     }
 
-    pub(super) fn reach(&self) -> (Vec2, Vec2) {
+    /// The corners of the box that holds every point with a value.
+    pub fn reach(&self) -> (Vec2, Vec2) {
         let reach = if self.closed { 0.0 } else { self.half_width_m + self.soft_m };
         (self.low - reach, self.high + reach)
     }
@@ -186,7 +186,16 @@ mod tests {
 
     fn outline(kind: OutlineKind, nodes: &[[f32; 2]], smooth: bool) -> Outline {
         let name = "test".to_owned();
-        Outline { id: OutlineId(1), name, kind, nodes: nodes.to_vec(), smooth, soft_m: 2.0, width_m: 3.0 }
+        Outline {
+            id: OutlineId(1),
+            name,
+            kind,
+            nodes: nodes.to_vec(),
+            smooth,
+            soft_m: 2.0,
+            width_m: 3.0,
+            earth: None,
+        }
     }
 
     const SQUARE: [[f32; 2]; 4] = [[-10.0, -10.0], [10.0, -10.0], [10.0, 10.0], [-10.0, 10.0]];

@@ -75,6 +75,7 @@ mod tests {
         ) {
             let line = OutlineLine::new(&Outline {
                 id: OutlineId(1), name: "Line".into(), kind, nodes, smooth, soft_m, width_m,
+                earth: None,
             });
             let field = OutlineField::new(line.clone());
             for i in 0..2000_u64 {

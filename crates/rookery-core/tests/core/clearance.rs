@@ -308,6 +308,7 @@ fn nothing_hangs_over_the_edge_of_a_bed_or_into_a_clearing() {
         smooth: true,
         soft_m: 0.0,
         width_m: 1.0,
+        earth: None,
     };
     document.outlines = vec![bed.clone()];
     document.zones =
@@ -414,7 +415,7 @@ fn growing_again_after_a_dab_is_growing_anew_where_plants_keep_clear() {
 fn track(width_m: f32) -> Outline {
     let nodes = vec![[-22.0, -9.0], [-4.0, 3.0], [6.0, -2.0], [23.0, 10.0]];
     let (id, name, kind) = (OutlineId(1), "Path".into(), OutlineKind::Track);
-    Outline { id, name, kind, nodes, smooth: true, soft_m: 0.5, width_m }
+    Outline { id, name, kind, nodes, smooth: true, soft_m: 0.5, width_m, earth: None }
 }
 
 #[test]

@@ -58,6 +58,7 @@ fn outline() -> impl Strategy<Value = Outline> {
         smooth: true,
         soft_m,
         width_m: 1.0,
+        earth: None,
     })
 }
 

@@ -167,6 +167,7 @@ fn plants_stand_along_a_track_and_go_with_it() {
         smooth: false,
         soft_m: 0.0,
         width_m: 1.0,
+        earth: None,
     });
     let layer = &mut document.layers[0];
     layer.pattern = Pattern::Along;

@@ -258,7 +258,7 @@ fn threads_do_not_matter() {
 fn bed() -> Outline {
     let nodes = vec![[-8.0, -7.0], [9.0, -6.0], [6.0, 8.0], [0.0, 2.0], [-7.0, 8.0]];
     let (id, name, kind) = (OutlineId(1), "Bed".into(), OutlineKind::Bed);
-    Outline { id, name, kind, nodes, smooth: false, soft_m: 0.0, width_m: 1.0 }
+    Outline { id, name, kind, nodes, smooth: false, soft_m: 0.0, width_m: 1.0, earth: None }
 }
 
 #[test]

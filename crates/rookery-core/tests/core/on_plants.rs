@@ -129,6 +129,7 @@ fn with_track(mut document: Document) -> Document {
         smooth: false,
         soft_m: 0.0,
         width_m: 1.0,
+        earth: None,
     }];
     document
 }

@@ -3,7 +3,7 @@
 use std::path::Path;
 
 /// From the bottom up. A module names only those before it.
-const ORDER: [&str; 19] = [
+const ORDER: [&str; 20] = [
     "cancel",
     "math",
     "clouds",
@@ -13,6 +13,7 @@ const ORDER: [&str; 19] = [
     "plan",
     "pattern",
     "ground",
+    "soils",
     "nap",
     "air",
     "water",

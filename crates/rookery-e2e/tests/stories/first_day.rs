@@ -1,5 +1,6 @@
 //! What an artist does on the first day.
 
+use fantoccini::Locator;
 use fantoccini::key::Key;
 use rookery_e2e::{Done, Page, scratch};
 use serde_json::json;
@@ -142,7 +143,16 @@ async fn a_bed_is_drawn_on_the_plan_and_its_nodes_are_moved_put_in_and_taken_out
     page.chord(&[], Key::Delete.into()).await?;
     page.until("a node less", "return document.querySelectorAll('[data-testid^=node-]').length === 4")
         .await?;
-    for _ in 0..4 {
+    // Sand is laid in it, which comes into the view.
+    let laid = "performance.getEntriesByType('resource').filter((e) => e.name.endsWith('/soils')).length";
+    let before = page.ask(&format!("return {laid}")).await?.as_u64().unwrap_or_default();
+    let its = "//label[.='Its ground']/following-sibling::select";
+    let ground = page.client().find(Locator::XPath(its)).await?;
+    assert_eq!(ground.prop("value").await?.as_deref(), Some("As around it"));
+    ground.select_by_label("Sand").await?;
+    page.saved().await?;
+    page.until("the sand", &format!("return {laid} > {before}")).await?;
+    for _ in 0..5 {
         page.chord(&[control()], 'z').await?;
         page.saved().await?;
     }

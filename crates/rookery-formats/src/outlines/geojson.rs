@@ -105,6 +105,14 @@ fn made(properties: &JsonObject, line: Line, number: usize) -> Result<Outline, S
         outline(if hole { format!("Hole in {name}").chars().take(80).collect() } else { name }, kind, nodes);
     let number = |key: &str, usual: f32| property(key).as_f64().map_or(usual, |v| v as f32);
     (made.soft_m, made.width_m) = (number("soft_m", made.soft_m), number("width_m", made.width_m));
+    if let Some(earth) = property("earth").as_str() {
+        made.earth = Some(serde_json::from_value(json!(earth)).map_err(|_| {
+            format!(
+                "its earth is \u{201c}{}\u{201d}; it must be turf, peat, sand, shingle or rock",
+                short(earth)
+            )
+        })?);
+    }
     made.smooth = property("smooth").as_bool().unwrap_or(made.smooth);
     Ok(made)
 }
@@ -145,9 +153,12 @@ pub fn write_geojson(outlines: &[Outline], map_middle_m: [f64; 2]) -> Vec<u8> {
             ("soft_m", json!(short_f64(o.soft_m))),
             ("width_m", json!(short_f64(o.width_m))),
         ];
+        let earth = o.earth.map(|earth| ("earth", json!(earth)));
         Feature {
             geometry: Some(Geometry::new(value)),
-            properties: Some(properties.into_iter().map(|(key, v)| (key.to_owned(), v)).collect()),
+            properties: Some(
+                properties.into_iter().chain(earth).map(|(key, v)| (key.to_owned(), v)).collect(),
+            ),
             ..Feature::default()
         }
     };

@@ -80,7 +80,7 @@ pub fn read_outlines(bytes: &[u8], map_middle_m: [f64; 2]) -> Result<Vec<Outline
 
 /// An outline with usual settings.
 fn outline(name: String, kind: OutlineKind, nodes: Vec<[f32; 2]>) -> Outline {
-    Outline { id: OutlineId(0), name, kind, nodes, smooth: false, soft_m: 1.0, width_m: 1.2 }
+    Outline { id: OutlineId(0), name, kind, nodes, smooth: false, soft_m: 1.0, width_m: 1.2, earth: None }
 }
 
 /// Leaves out every so many nodes of a line that has too many.

@@ -14,6 +14,7 @@ mod nap;
 mod pictures;
 mod plants;
 mod reading;
+mod soils;
 mod waves;
 
 pub use card::encode_cards;
@@ -27,6 +28,7 @@ pub use nap::encode_nap;
 pub use pictures::encode_pictures;
 pub use plants::{encode_changes, encode_plants};
 pub use reading::encode_reading;
+pub use soils::encode_soils;
 pub use waves::encode_waves;
 
 use rookery_core::habitat::Histogram;

@@ -2,7 +2,7 @@
 
 use proptest::prelude::*;
 use rookery_core::ground::outline::OutlineLine;
-use rookery_core::scene::{Outline, OutlineId, OutlineKind, kittiwake_head};
+use rookery_core::scene::{Earth, Outline, OutlineId, OutlineKind, kittiwake_head};
 use rookery_formats::outlines::{read_outlines, write_geojson};
 
 const ORIGIN: [f64; 2] = [0.0; 2];
@@ -83,6 +83,10 @@ fn bad_files_are_refused_with_the_place_and_the_reason() {
         "feature 1: its kind is \u{201c}river\u{201d}; it must be bed, clearing or track"
     );
     assert_eq!(
+        feature(r#"{"type": "LineString", "coordinates": [[0, 0], [1, 1]]}"#, r#"{"earth": "snow"}"#),
+        "feature 1: its earth is \u{201c}snow\u{201d}; it must be turf, peat, sand, shingle or rock"
+    );
+    assert_eq!(
         feature(r#"{"type": "LineString", "coordinates": [[0, 0], [1e30, 1]]}"#, "{}"),
         "line 1: a node of an outline is 1000000000000000000000000000000 m; it must be from -30000 to 30000 m"
     );
@@ -117,7 +121,7 @@ proptest! {
 
     #[test]
     fn tracks_are_written_and_read_without_loss(nodes in proptest::collection::vec(proptest::array::uniform2(-9999.0_f32..9999.0), 2..40), soft_m in 0.0_f32..50.0) {
-        let track = Outline { id: OutlineId(1), name: "Way".into(), kind: OutlineKind::Track, nodes, smooth: true, soft_m, width_m: 2.5 };
+        let track = Outline { id: OutlineId(1), name: "Way".into(), kind: OutlineKind::Track, nodes, smooth: true, soft_m, width_m: 2.5, earth: Some(Earth::Shingle) };
         prop_assert_eq!(read_outlines(&write_geojson(std::slice::from_ref(&track), ORIGIN), ORIGIN).unwrap(), vec![track]);
     }
 }

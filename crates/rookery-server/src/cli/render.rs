@@ -6,8 +6,9 @@ use super::scene_file::{document, flow, grounds, moving, obstacles, whole, with_
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::beyond;
 use rookery_core::motion::{MotionFacts, Standing};
-use rookery_core::nap::{about, worn};
+use rookery_core::nap::about;
 use rookery_core::scene::{Document, Frames, GroundId, Shot, check_frames, check_shot, check_time};
+use rookery_core::soils::{Soils, laid};
 use rookery_core::water::Sea;
 use rookery_formats::frames::{FramesZip, MovingPng};
 use rookery_formats::picture::png_srgb8;
@@ -61,8 +62,9 @@ pub(super) fn render(path: &Path, how: &How, out: &Path) -> Result<(), Failure> 
     traced.sea = Sea::of(&scene, land).at(0.0);
     traced.put_in(&moving);
     if !scene.ground.absent {
-        let worn = worn(&scene.outlines);
-        traced.lay(&about(&grounds.land, &worn, &scene.ground.bare, shot.eye_m.into()));
+        let laid = laid(&scene.outlines);
+        traced.soils = Soils::of(&scene.outlines, &grounds.land);
+        traced.lay(&about(&grounds.land, &laid, &scene.ground.bare, shot.eye_m.into()));
     }
     let facts = MotionFacts { flow, moving, ..MotionFacts::of(&scene, &standing) };
     let mut bent = (BentFacts::default(), 0.0);

@@ -6,11 +6,12 @@ use crate::growth::Pool;
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::GroundModel;
 use rookery_core::motion::{MotionFacts, Moving, Standing};
-use rookery_core::nap::{Tuft, about, worn};
+use rookery_core::nap::{Tuft, about};
 use rookery_core::nursery::Mesh;
 use rookery_core::planting::clearance::fit::{FINE, Fits};
 use rookery_core::planting::{Growth, Plant};
 use rookery_core::scene::{Document, GroundId, Keyed, Layer, Shot};
+use rookery_core::soils::{Soils, laid};
 use rookery_core::water::Sea;
 use rookery_formats::picture::png_srgb8;
 use rookery_render::light::Light;
@@ -58,6 +59,7 @@ impl Ready {
             scene.sea = Sea::of(&document, land.as_deref()).at(0.0);
             scene.put_in(&moving);
             if let Some(land) = land {
+                scene.soils = Soils::of(&document.outlines, &land);
                 scene.lay(&nap_of(&land, &document, &shot));
             }
             let standing: Vec<Standing> =
@@ -91,7 +93,7 @@ impl Ready {
 
 /// The nap of the land that a shot sees.
 fn nap_of(land: &GroundModel, document: &Document, shot: &Shot) -> Vec<(Tuft, f32)> {
-    about(land, &worn(&document.outlines), &document.ground.bare, shot.eye_m.into())
+    about(land, &laid(&document.outlines), &document.ground.bare, shot.eye_m.into())
 }
 
 fn layers(grown: &[(Layer, Arc<Growth>, Arc<Fits>)]) -> Vec<(&Layer, &[Plant], &Fits)> {

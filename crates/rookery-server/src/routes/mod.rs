@@ -91,6 +91,7 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/ground/{key}", get(view::get_ground))
         .route("/api/scenes/{scene}/ground/{key}/beyond", get(view::get_beyond))
         .route("/api/scenes/{scene}/ground/{key}/nap/{x}/{z}", get(view::get_nap))
+        .route("/api/scenes/{scene}/ground/{key}/soils", get(view::get_soils))
         .route("/api/scenes/{scene}/ground/{key}/waves", get(water::get_waves))
         .route("/api/sky/clouds", get(water::get_clouds))
         .route("/api/nap/forms", get(view::get_nap_forms))

@@ -8,11 +8,12 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use rookery_core::ground::{GroundRef, Reading};
-use rookery_core::nap::{FORMS, Nap, form, tile, worn};
+use rookery_core::nap::{FORMS, Nap, form, tile};
 use rookery_core::nursery::Detail;
 use rookery_core::scene::{GroundId, ObstacleId, content_key};
+use rookery_core::soils::{Soils, laid};
 use rookery_formats::view::{
-    encode_forms, encode_ground, encode_mesh, encode_mesh_ground, encode_nap, encode_reading,
+    encode_forms, encode_ground, encode_mesh, encode_mesh_ground, encode_nap, encode_reading, encode_soils,
 };
 use std::sync::Arc;
 use uuid::Uuid;
@@ -106,7 +107,7 @@ pub async fn get_nap_forms(State(app): State<App>) -> Result<impl IntoResponse, 
     Ok((headers, app.growths.buffer(content_key("nap forms", &""), encode).await?))
 }
 
-/// The nap of a square of the land, so many times 16 m from the middle of the scene (`RKNP`, see `rookery-formats/src/view`): as the scene's tracks and bare earths are now.
+/// The nap of a square of the land, so many times 16 m from the middle of the scene (`RKNP`, see `rookery-formats/src/view`): as the scene's outlines and bare earths are now.
 /// Empty beyond the land; 404 where there is none.
 #[utoipa::path(get, path = "/api/scenes/{scene}/ground/{key}/nap/{x}/{z}", tag = "view",
     params(("scene" = Uuid, Path), ("key" = String, Path, description = "`ground_key` of the scene"),
@@ -126,9 +127,32 @@ pub async fn get_nap(
     // Of what lies beyond the land there is none, however far.
     let [x, z] = [x, z].map(|v| v.clamp(-10_000, 10_000));
     let name = content_key("nap", &(&key, &document.outlines, &document.ground.bare, x, z));
-    let (worn, bare) = (worn(&document.outlines), document.ground.bare.clone());
-    let encode = move || encode_nap(&tile(&land, &worn, &bare, [x, z]));
-    // Its name in the path says nothing of tracks.
+    let (laid, bare) = (laid(&document.outlines), document.ground.bare.clone());
+    let encode = move || encode_nap(&tile(&land, &laid, &bare, [x, z]));
+    // Its name in the path says nothing of outlines.
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, "no-store")];
+    Ok((headers, app.growths.buffer(name, encode).await?))
+}
+
+/// What outlines lay over the land (`RKSO`, see `rookery-formats/src/view`): as they are now. 404 where there is no land.
+#[utoipa::path(get, path = "/api/scenes/{scene}/ground/{key}/soils", tag = "view",
+    params(("scene" = Uuid, Path), ("key" = String, Path, description = "`ground_key` of the scene")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
+        (status = 410, body = ErrorBody), (status = 422, body = ErrorBody)))]
+pub async fn get_soils(
+    State(app): State<App>,
+    Path((scene, key)): Path<(Uuid, String)>,
+) -> Result<impl IntoResponse, ApiError> {
+    let (scene, id) = ground_named(&app, scene, &key).await?;
+    let document = &scene.document;
+    if id != GroundId::LAND || document.ground.absent {
+        return Err(ApiError::NotFound("soils of a ground beside the land"));
+    }
+    let land = app.growths.ground(&app.db, document).await?;
+    let name = content_key("soils", &(&key, &document.outlines));
+    let outlines = document.outlines.clone();
+    let encode = move || encode_soils(Soils::of(&outlines, &land).as_ref());
+    // Its name in the path says nothing of outlines.
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, "no-store")];
     Ok((headers, app.growths.buffer(name, encode).await?))
 }

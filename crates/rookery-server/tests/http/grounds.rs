@@ -299,3 +299,29 @@ async fn water_has_the_waves_of_the_wind_and_the_sky_its_clouds() {
     assert_eq!(stage.bytes(&path(&clouded, "ground/other/waves")).await.0, StatusCode::GONE);
     stage.end().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_outline_lays_an_earth_of_its_own_which_is_only_seen() {
+    let stage = Stage::new().await;
+    let scene = stage.scene().await;
+    let key = scene["ground_key"].as_str().unwrap().to_owned();
+    let soils = path(&scene, &format!("ground/{key}/soils"));
+    let (status, before) = stage.bytes(&soils).await;
+    assert_eq!((status, &before[..4]), (StatusCode::OK, &b"RKSO"[..]));
+    let grown = account(&stage, &scene).await;
+    let earth = |earth: Value| json!({"do": "change", "what": {"of": "outline", "id": 1}, "fields": {"earth": earth}});
+    let (status, laid) = stage.command(&scene, earth(json!("shingle"))).await;
+    assert_eq!(status, StatusCode::OK, "{laid}");
+    assert_eq!(laid["ground_key"], scene["ground_key"]);
+    assert_eq!(account(&stage, &laid).await, grown);
+    let (_, after) = stage.bytes(&soils).await;
+    // Of the garth, some 700 m2 between 22 and 50 m, all is shingle now: grey, and wholly there.
+    let covered = |bytes: &[u8]| bytes.chunks_exact(4).filter(|t| t[3] == 255).count();
+    assert!(covered(&after) > covered(&before) + 5000, "{} and {}", covered(&before), covered(&after));
+    let (_, again) = stage.history(&laid, "undo").await;
+    assert_eq!(stage.bytes(&soils).await.1, before);
+    let (status, refused) = stage.command(&again, earth(json!("snow"))).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{refused}");
+    assert_eq!(stage.bytes(&path(&again, "ground/other/soils")).await.0, StatusCode::GONE);
+    stage.end().await;
+}

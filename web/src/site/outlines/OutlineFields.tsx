@@ -2,7 +2,9 @@ import type { Outline } from '../../api/client'
 import { useScene } from '../../state/scene'
 import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
+import { Select } from '../../ui/Select'
 import { Switch } from '../../ui/Switch'
+import { EARTHS } from '../earths'
 import { KINDS, type OutlineKind } from '../onGround'
 import { UsedBy } from './UsedBy'
 
@@ -12,6 +14,7 @@ export function OutlineFields({ outline: o }: { outline: Outline }) {
   const put = (part: Partial<Outline>, gesture?: string) =>
     run({ do: 'put_outline', value: { ...o, ...part } }, gesture, gesture && `outline ${o.id}`)
   const kinds = (Object.keys(KINDS) as OutlineKind[]).filter((k) => o.nodes.length >= KINDS[k].fewest)
+  const usual = o.kind === 'track' ? 'Worn by feet' : 'As around it'
   return (
     <div className="flex flex-col gap-2 px-2 pb-2">
       <UsedBy outline={o} />
@@ -31,6 +34,9 @@ export function OutlineFields({ outline: o }: { outline: Outline }) {
           smooth
         </div>
       </div>
+      <Select label="Its ground" value={EARTHS.find((e) => e.value === o.earth)?.name ?? usual} options={[usual, ...EARTHS.map((e) => e.name)]}
+        hint="The earth that is seen within it, with the fine cover that this earth brings. Plants grow as they did."
+        onChange={(name) => put({ earth: EARTHS.find((e) => e.name === name)?.value ?? null })} />
       <p className="text-xs text-soft">Drag its nodes in the view. Drag a small one to put a node in; double-click a node, or Delete, takes it out.</p>
     </div>
   )

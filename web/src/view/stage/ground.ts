@@ -8,6 +8,7 @@ import { bottomOf, followTiles, makeTiles } from './groundTiles'
 import { contourLabels, disposeLabels, labelGroup, scaleLabels } from './contourLabels'
 import { sampleAt } from './grid'
 import { lightUniforms } from './light'
+import { soilUniforms } from './soils'
 import { overlayTexture, rampTexture, type Overlay } from './overlay'
 
 let grain: ReturnType<typeof grainTexture> | null = null
@@ -27,12 +28,14 @@ export class GroundMesh {
   private labelTimer = 0
   private laid: Overlay | null = null
 
-  constructor(data: GroundBuffer, finer: number) {
+  /** `soils` are what outlines lay over it. */
+  constructor(data: GroundBuffer, finer: number, soils = soilUniforms()) {
     grain ??= grainTexture()
     this.data = data
     this.uniforms = {
       ...restUniforms(),
       ...lightUniforms,
+      ...soils,
       uContour: { value: 0 },
       uGrain: { value: grain },
       uOverlay: { value: 0 },

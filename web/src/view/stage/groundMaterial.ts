@@ -1,5 +1,6 @@
 import { Matrix4, ShaderMaterial, type IUniform } from 'three'
 import { LIGHT_GLSL } from './light'
+import { SOILS_GLSL, soilUniforms } from './soils'
 import { SHORES_GLSL } from './water/glsl'
 
 const VERTEX = /* glsl */ `
@@ -27,6 +28,7 @@ void main() {
 const FRAGMENT = /* glsl */ `
 ${LIGHT_GLSL}
 ${SHORES_GLSL}
+${SOILS_GLSL}
 uniform sampler2D uGrain;
 uniform float uContour;
 uniform float uOverlay;
@@ -100,6 +102,8 @@ void main() {
       float far = 0.4 + 0.6 / (1.0 + near2 / 40000.0);
       tone += steep * (0.42 * far * grained(vRest * vec3(0.05, 0.23, 0.05), n, tilt, steep * 0.6 * far).r - 0.06);
     }
+    // A loop that takes no turn is skipped, where both sides of an if are worked out.
+    for (int k = 0; k < int(uSoilsIn); k++) albedo = soiled(vRest.xz, albedo);
     albedo *= clamp(1.0 + tone, 0.45, 1.6);
     n = normalize(n + tilt);
   }
@@ -137,6 +141,6 @@ export function groundMaterial(uniforms: Record<string, IUniform>, cut: boolean)
   return new ShaderMaterial({
     vertexShader: VERTEX,
     fragmentShader: FRAGMENT,
-    uniforms: { ...restUniforms(), ...uniforms, uCut: { value: cut ? 1 : 0 } },
+    uniforms: { ...restUniforms(), ...soilUniforms(), ...uniforms, uCut: { value: cut ? 1 : 0 } },
   })
 }

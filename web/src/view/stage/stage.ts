@@ -1,6 +1,6 @@
 import { Group, PerspectiveCamera, SRGBColorSpace, Scene, Vector2, Vector3, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
 import type { Rest } from '../ways'
-import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer, WavesBuffer } from '../../api/buffers'
+import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer, SoilsBuffer, WavesBuffer } from '../../api/buffers'
 import { Beyond } from './beyond'
 import { cloudUniforms, driftClouds, setBillows } from './sky/clouds'
 import { Cameras, type Bearing, type CameraPlace, type Lens } from './cameras'
@@ -29,6 +29,7 @@ import { Streamlines } from './streamlines'
 import { placeAt, type Place } from './sway/ways'
 import { ridesNow, setFlow, setMoment, setMoving, type MotionFacts } from './sway/wind'
 import { seaAt, seaLevel, seaWhile, setSea } from './water/sea'
+import { laySoils, soilUniforms } from './soils'
 import { makeSky, makeWater, poolMaterial, waterPlane, type WaterPlane } from './surroundings'
 
 export type { CameraPlace } from './cameras'
@@ -96,6 +97,7 @@ export class Stage {
   private finest: (Drawn & Pick<Frame, 'nap'>) | null = null
   private readonly swayPass = new SwayPass()
   private ground: GroundMesh | null = null
+  private readonly soils = soilUniforms()
   private readonly shadows: Shadows
   private readonly refinement: Refinement
   private readonly mirror = new Mirror()
@@ -149,7 +151,7 @@ export class Stage {
       this.scene.remove(this.ground.group)
       this.ground.dispose()
     }
-    this.ground = new GroundMesh(data, this.software ? 1 : 4)
+    this.ground = new GroundMesh(data, this.software ? 1 : 4, this.soils)
     this.scene.add(this.ground.group)
     this.ground.group.visible = this.land
     this.water.visible = data.water_m !== null
@@ -179,6 +181,12 @@ export class Stage {
   /** The land beyond its edges; null where it ends there. */
   setBeyond(buffer: MeshBuffer | null) {
     if (this.beyond.set(buffer)) this.frames.hurry()
+  }
+
+  /** What outlines lay over the land. */
+  setSoils(soils: SoilsBuffer) {
+    laySoils(this.soils, soils)
+    this.draw()
   }
 
   /** Where the land's own fine cover comes from; null for none. */
@@ -583,6 +591,7 @@ export class Stage {
     this.shadows.dispose()
     this.refinement.dispose()
     this.mirror.dispose()
+    laySoils(this.soils, null)
     this.swayPass.dispose()
     this.ground?.dispose()
     this.outlines.clear()

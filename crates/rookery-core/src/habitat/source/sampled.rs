@@ -109,7 +109,7 @@ impl Sampled {
             Self::Depth => format!("depth of water {frame:?}"),
             Self::Wind(wind) => format!("wind {} {frame:?}", wind.from_deg),
             Self::DownhillTo(id) => {
-                let lines: Vec<_> = outlines(document, *id).map(to_json).collect();
+                let lines: Vec<_> = outlines(document, *id).map(|o| to_json(&o.grown_by())).collect();
                 format!("downhill {frame:?} {}", serde_json::Value::from(lines))
             }
         }

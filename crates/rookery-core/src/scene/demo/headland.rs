@@ -60,8 +60,8 @@ pub(super) fn outlines() -> Vec<Outline> {
     vec![
         Outline { smooth: false, ..outline(1, "Garth", OutlineKind::Clearing, &garth, 1.0, 1.0) },
         outline(2, "Footpath", OutlineKind::Track, &path, 0.5, 1.1),
-        outline(3, "Burn", OutlineKind::Track, &BURN, 1.5, 1.6),
-        outline(4, "Tide line", OutlineKind::Track, &tide, 1.0, 2.5),
+        Outline { earth: Some(Earth::Shingle), ..outline(3, "Burn", OutlineKind::Track, &BURN, 1.5, 1.6) },
+        Outline { earth: Some(Earth::Sand), ..outline(4, "Tide line", OutlineKind::Track, &tide, 1.0, 2.5) },
     ]
 }
 
@@ -83,7 +83,16 @@ pub(super) fn clear_of_paths(mut masks: Vec<Mask>) -> Vec<Mask> {
 
 fn outline(id: u32, name: &str, kind: OutlineKind, nodes: &[[f32; 2]], soft_m: f32, width_m: f32) -> Outline {
     let name = name.to_owned();
-    Outline { id: OutlineId(id), name, kind, nodes: nodes.to_vec(), smooth: true, soft_m, width_m }
+    Outline {
+        id: OutlineId(id),
+        name,
+        kind,
+        nodes: nodes.to_vec(),
+        smooth: true,
+        soft_m,
+        width_m,
+        earth: None,
+    }
 }
 
 pub(super) fn obstacles() -> Vec<Obstacle> {

@@ -83,3 +83,15 @@ fn what_is_allowed_on_one_ground_is_part_of_the_name_on_all_others() {
     }
     assert_eq!(on_land(&document), on_land(&moved), "nothing is shared out");
 }
+
+#[test]
+fn the_earth_that_an_outline_lays_has_no_say_in_what_grows() {
+    let before = kittiwake_head();
+    let mut after = before.clone();
+    for o in &mut after.outlines {
+        o.earth = if o.earth.is_some() { None } else { Some(Earth::Rock) };
+    }
+    for layer in &before.layers {
+        assert_eq!(plants(&before, layer, GroundId::LAND), plants(&after, layer, GroundId::LAND));
+    }
+}

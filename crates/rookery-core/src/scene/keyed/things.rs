@@ -168,7 +168,8 @@ impl Things {
 
     pub fn zone(&self, d: &Document, zone: &Zone) -> ContentKey {
         self.get(Thing::Zone(zone.id), || {
-            let outlines: Vec<_> = d.outlines.iter().filter(|o| zone.outlines.contains(&o.id)).collect();
+            let within = |o: &&Outline| zone.outlines.contains(&o.id);
+            let outlines: Vec<_> = d.outlines.iter().filter(within).map(Outline::grown_by).collect();
             content_key("zone", &(outlines, &zone.groups))
         })
     }
@@ -194,14 +195,18 @@ impl Things {
 
     pub fn outline(&self, d: &Document, id: OutlineId) -> Option<ContentKey> {
         let found = d.outlines.iter().find(|o| o.id == id)?;
-        Some(self.get(Thing::Outline(id), || content_key("outline", found)))
+        Some(self.get(Thing::Outline(id), || content_key("outline", &found.grown_by())))
     }
 
     pub fn tracks(&self, d: &Document) -> ContentKey {
         self.get(Thing::Tracks, || {
             content_key(
                 "tracks",
-                &d.outlines.iter().filter(|o| o.kind == OutlineKind::Track).collect::<Vec<_>>(),
+                &d.outlines
+                    .iter()
+                    .filter(|o| o.kind == OutlineKind::Track)
+                    .map(Outline::grown_by)
+                    .collect::<Vec<_>>(),
             )
         })
     }

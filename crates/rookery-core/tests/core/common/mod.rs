@@ -111,6 +111,7 @@ pub fn every_command(scene: &Document) -> Vec<Command> {
         change(json!({"of": "paint", "id": 1}), json!({"bare": 0.5})),
         change(json!({"of": "picture", "id": 1}), json!({"repeats": true})),
         change(json!({"of": "outline", "id": item("outlines", 0)["id"]}), json!({"soft_m": 2.5})),
+        change(json!({"of": "outline", "id": item("outlines", 1)["id"]}), json!({"earth": "sand"})),
         change(json!({"of": "obstacle", "id": item("obstacles", 0)["id"]}), json!({"turn_deg": 33.0})),
         change(json!({"of": "shot", "id": 1}), json!({"overcast": 0.75})),
         {"do": "put_ground", "value": with(item("grounds", 0), "scale", json!(1.5))},
