@@ -26,4 +26,5 @@ pub mod planting;
 pub mod proxy;
 pub mod scene;
 pub mod soils;
+pub mod textures;
 pub mod water;

@@ -4,8 +4,8 @@ use crate::accel::{Hit, Instance, Instances, MeshBvh, Ray, weights_at};
 use crate::bent::{BentFacts, Loose};
 use crate::light::Light;
 use glam::{Quat, Vec2, Vec3, Vec3A};
-use rookery_core::ground::colour::Grain;
-use rookery_core::nursery::{Detail, Mesh};
+use rookery_core::ground::colour::means;
+use rookery_core::nursery::{Detail, Dress, Mesh, Place};
 use rookery_core::planting::Plant;
 use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::scene::{Document, GroundId, Layer, WaterPlane, Wind};
@@ -73,10 +73,8 @@ pub struct RenderScene {
     land: Range<u32>,
     /// What outlines lay over the land.
     pub soils: Option<Soils>,
-    /// Appearance of the ground up close.
-    grain: Option<Grain>,
-    /// Parts that are grounds.
-    grained: BTreeSet<u32>,
+    /// Mean colours of the earths.
+    means: [Vec3; 5],
     /// Sheets of water, if there are any.
     pub waters: Vec<Water>,
     /// Waves on them.
@@ -105,6 +103,7 @@ impl RenderScene {
         let mut land = 0..0;
         for (id, ground) in still {
             let first = mesh.positions.len() as u32;
+            mesh.dress.join(mesh.positions.len(), &ground.dress, ground.positions.len());
             // What lies beyond its edges is the land's as well, but comes after it.
             if id == GroundId::LAND && land.is_empty() {
                 let from = mesh.indices.len() as u32 / 3;
@@ -126,7 +125,6 @@ impl RenderScene {
         }
         for (id, mesh) in moving.into_iter().filter(|(_, m)| !m.indices.is_empty()) {
             let mesh = scene.add_part(mesh);
-            scene.grained.insert(mesh);
             scene.loose.carry(list.len(), id);
             list.push(Instance::new(mesh));
         }
@@ -177,7 +175,6 @@ impl RenderScene {
             }
         }
         scene.place(list);
-        scene.grain = Some(Grain::new(1));
         scene.waters = waters;
         scene.sea = Sea::open(&document.motion.wind, document.ground.water_m).at(0.0);
         scene
@@ -197,8 +194,7 @@ impl RenderScene {
             instances,
             land: 0..0,
             soils: None,
-            grain: None,
-            grained: BTreeSet::new(),
+            means: means(),
             waters: Vec::new(),
             sea: Sea::open(&Wind::default(), None).at(0.0),
             light,
@@ -252,7 +248,7 @@ impl RenderScene {
                 let plan = Vec2::new(position.x, position.z);
                 found.albedo = soils.over(plan, found.albedo.into()).into();
             }
-            self.grain(&mut found, position, Quat::IDENTITY, hit.t);
+            self.dress(&mut found, mesh, hit, position, Quat::IDENTITY);
             self.wet(&mut found);
             return found;
         }
@@ -260,8 +256,9 @@ impl RenderScene {
         let part = &self.parts[instance.mesh as usize];
         let local = (instance.rotation.inverse() * (position - instance.position)) / instance.scale;
         let mut found = surface(part, hit.triangle, local, position, ray, Some(instance));
-        if self.grained.contains(&instance.mesh) {
-            self.grain(&mut found, local, instance.rotation, hit.t);
+        // Pictures have their size on what is larger or smaller than its form.
+        if part.dress != Dress::Plain {
+            self.dress(&mut found, part, hit, local, instance.rotation);
         }
         found
     }
@@ -277,14 +274,29 @@ impl RenderScene {
         found.sheen = found.sheen.max(WET_SHINES * wet);
     }
 
-    /// Gives a point of a ground its grain: that of the point at rest, which the ground has turned away from.
-    fn grain(&self, found: &mut Surface, rest: Vec3A, turn: Quat, away: f32) {
-        let Some(grain) = &self.grain else { return };
-        // Past some distance grain is finer than a pixel.
-        let near = 1.0 / (1.0 + away * away * 1e-4);
-        let (tone, normal) = grain.at(rest.into(), (turn.inverse() * found.normal).into());
-        found.albedo = (found.albedo * (1.0 + (tone - 1.0) * near.max(0.4))).min(Vec3A::ONE);
-        found.normal = found.normal.lerp(turn * Vec3A::from(normal), near.max(0.3)).normalize();
+    /// Gives a point what its mesh is made of: `rest` is where it lies in the mesh's own frame, which has been turned since.
+    fn dress(&self, found: &mut Surface, mesh: &Mesh, hit: &Hit, rest: Vec3A, turn: Quat) {
+        let weights = weights_at(mesh, hit.triangle as usize, rest);
+        let instance = (hit.instance != Hit::GROUND).then(|| &self.instances.list()[hit.instance as usize]);
+        let (point, turn) = match (instance, &mesh.dress) {
+            // Beds of a stone stay level, whichever way it is turned.
+            (Some(i), Dress::Stone) => (found.position - i.position, Quat::IDENTITY),
+            (Some(i), _) => (rest * i.scale, turn),
+            (None, _) => (rest, turn),
+        };
+        let plan = Vec2::new(found.position.x, found.position.z);
+        let soils = self.soils.as_ref().filter(|_| instance.is_none() && self.land.contains(&hit.triangle));
+        let place = Place {
+            triangle: hit.triangle as usize,
+            weights,
+            point: point.into(),
+            normal: (turn.inverse() * found.normal).into(),
+            away_m: hit.t,
+        };
+        let over = |earths| soils.map_or(earths, |s| s.earths_over(plan, earths));
+        let Some(laid) = mesh.dress.at(mesh, &place, &self.means, over) else { return };
+        found.albedo = (found.albedo * Vec3A::from(laid.tone)).min(Vec3A::ONE);
+        found.normal = (found.normal + turn * Vec3A::from(laid.tilt)).normalize_or(found.normal);
     }
 }
 

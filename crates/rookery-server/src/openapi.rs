@@ -23,6 +23,7 @@ use utoipa::OpenApi;
         paths::get_beyond,
         paths::get_nap,
         paths::get_nap_forms,
+        paths::get_textures,
         paths::get_waves,
         paths::get_soils,
         paths::get_clouds,

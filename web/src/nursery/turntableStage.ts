@@ -4,8 +4,8 @@ import { FormBatch } from '../view/stage/batch'
 import { inBlocks } from '../view/stage/blocks'
 import { alone } from '../view/stage/light'
 import { drawsInSoftware } from '../view/stage/software'
-import { finishOf, meshMaterial } from '../view/stage/plantMaterials'
 import { materialOf } from '../view/stage/skins'
+import { bodyMaterial } from '../view/stage/stones'
 import type { SpeciesMeshes } from '../view/stage/species'
 
 const TURN_PER_S = 0.35
@@ -44,8 +44,7 @@ export class TurntableStage {
     this.drop()
     const mesh = look.meshes[0][form]
     if (!mesh) return
-    const { thin, height_m } = look.species
-    const material = alone(mesh.uvs ? materialOf(look) : meshMaterial(thin, height_m, finishOf(look.species)))
+    const material = alone(mesh.uvs ? materialOf(look) : bodyMaterial(look))
     const batch = new FormBatch(mesh, material)
     const one: PlantsBuffer = {
       count: 1, tally: {} as PlantsBuffer['tally'], positions: new Float32Array(3), sizes: new Float32Array([1]),

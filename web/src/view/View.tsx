@@ -17,6 +17,7 @@ import { Legend } from './Legend'
 import { useLaid, useOverlay } from './useOverlay'
 import { BeyondFeed } from './BeyondFeed'
 import { NapFeed } from './NapFeed'
+import { TexturesFeed } from './TexturesFeed'
 import { SkyAndSeaFeed } from './SkyAndSeaFeed'
 import { SoilsFeed } from './SoilsFeed'
 import { DrawLine } from './DrawLine'
@@ -224,6 +225,7 @@ export function View() {
       {layers?.map((l) => <LayerFeed key={l.id} layer={l} />)}
       {obstacles?.map((o) => <ObstacleFeed key={o.id} obstacle={o} />)}
       <BeyondFeed />
+      <TexturesFeed />
       <NapFeed />
       <SkyAndSeaFeed />
       <SoilsFeed />

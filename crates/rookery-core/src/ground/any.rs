@@ -3,9 +3,10 @@
 use super::mesh::{EvenOnMesh, MeshModel};
 use super::{Frame, GroundModel, Histogram, Reading, SunPath, Surface, Terrain, analysis};
 use crate::cancel::{CancelToken, Cancelled};
-use crate::nursery::Mesh;
+use crate::nursery::{Dress, Mesh};
 use crate::pattern::EvenPattern;
 use glam::Vec3;
+use rayon::prelude::*;
 
 /// A ground with all that is read off it.
 #[derive(Clone, Debug)]
@@ -185,6 +186,9 @@ impl GroundRef<'_> {
                     colours: ground.colours().into_iter().map(Vec3::from).collect(),
                     indices: t.triangles(),
                     through: Vec::new(),
+                    dress: Dress::Ground(
+                        (0..t.nx() * t.nz()).into_par_iter().map(|i| ground.earths_of(i)).collect(),
+                    ),
                     ..Mesh::default()
                 }
             }

@@ -3,7 +3,7 @@
 use super::{GroundModel, Terrain, noise_terrain};
 use crate::document::GroundSource;
 use crate::math::noise::Noise;
-use crate::nursery::Mesh;
+use crate::nursery::{Dress, Mesh};
 use glam::{Vec2, Vec3, vec2};
 
 /// It reaches so many times as far as the land itself, and no less than so many metres.
@@ -66,6 +66,8 @@ pub fn beyond(model: &GroundModel, source: &GroundSource) -> Mesh {
         .zip(&mesh.normals)
         .map(|(p, n)| model.colour_beyond(*p, slope(n)).into())
         .collect();
+    let earths = mesh.positions.iter().zip(&mesh.normals).map(|(p, n)| model.earths_beyond(*p, slope(n)));
+    mesh.dress = Dress::Ground(earths.collect());
     mesh
 }
 

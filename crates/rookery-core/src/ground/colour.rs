@@ -3,6 +3,7 @@
 use super::Terrain;
 use crate::document::{Earth, Earths, WaterPlane};
 use crate::math::noise::Noise;
+use crate::nursery::four;
 use glam::Vec3;
 use rayon::prelude::*;
 use std::sync::Arc;
@@ -135,29 +136,73 @@ impl Colouring {
     }
 
     fn blend(&self, p: Vec3, patches: [f32; 2], slope_deg: f32, wetness: Option<f32>) -> [f32; 3] {
+        self.mixed(p, patches, slope_deg, wetness).colour
+    }
+
+    fn mixed(&self, p: Vec3, patches: [f32; 2], slope_deg: f32, wetness: Option<f32>) -> Mixed {
         let e = &self.earths;
         let [b, f] = patches.map(|v| v * e.patches);
-        let mut colour = tones(e.cover, p, b, f);
+        let mut mixed = Mixed::new(e.cover, tones(e.cover, p, b, f));
         if e.cover == Earth::Turf {
-            colour = mix(colour, PEAT[0], turf_opens(b, f));
+            mixed.towards(&Mixed::new(Earth::Peat, PEAT[0]), turf_opens(b, f));
         }
         if let (Some(wet), Some(wetness)) = (&e.wet, wetness) {
-            colour = mix(colour, tones(wet.earth, p, b, f), wetter(wetness - wet.from, f));
+            mixed.towards(&Mixed::new(wet.earth, tones(wet.earth, p, b, f)), wetter(wetness - wet.from, f));
         }
-        let wall = tones(e.steep, p, b, f);
-        colour = mix(colour, wall, self.steep(slope_deg, f, 0.0));
+        let wall = Mixed::new(e.steep, tones(e.steep, p, b, f));
+        mixed.towards(&wall, self.steep(slope_deg, f, 0.0));
         if let Some(above) = self.above_water(p) {
-            let shore = mix(tones(e.shore, p, b, f), wall, self.steep(slope_deg, f, -1.5));
-            colour = mix(shore, colour, self.inland(above, b, f));
+            let mut shore = Mixed::new(e.shore, tones(e.shore, p, b, f));
+            shore.towards(&wall, self.steep(slope_deg, f, -1.5));
+            mixed.towards(&shore, 1.0 - self.inland(above, b, f));
             let wet = 1.0 - smooth(-0.1, 0.7, above);
-            colour = colour.map(|c| c * (1.0 - 0.5 * wet));
+            mixed.colour = mixed.colour.map(|c| c * (1.0 - 0.5 * wet));
         }
-        colour
+        mixed
+    }
+
+    /// How much of each earth lies at a sample of a terrain, as [`Dress::Ground`](crate::nursery::Dress) keeps it.
+    pub fn earths_at(&self, terrain: &Terrain, slope_deg: &[f32], sample: usize) -> [u8; 4] {
+        let p = terrain.vertex(sample % terrain.nx(), sample / terrain.nx());
+        let patches = [self.broad.at(p.x, p.z), self.fine.at(p.x, p.z)];
+        let wetness = self.wetness.as_ref().map(|w| w[sample]);
+        four(self.mixed(p, patches, slope_deg[sample], wetness).shares)
+    }
+
+    /// The same of a point of the land beyond its samples.
+    pub fn earths_beyond(&self, p: Vec3, slope_deg: f32) -> [u8; 4] {
+        four(self.mixed(p, [self.broad.at(p.x, p.z), self.fine.at(p.x, p.z)], slope_deg, None).shares)
+    }
+
+    /// The same of a point of a mesh.
+    pub fn earths_on_mesh(&self, p: Vec3, slope_deg: f32) -> [u8; 4] {
+        let patches = [self.broad.at_3d(p.x, p.y, p.z), self.fine.at_3d(p.x, p.y, p.z)];
+        four(self.mixed(p, patches, slope_deg, None).shares)
     }
 
     /// The colours of all samples, row by row.
     pub fn all(&self, terrain: &Terrain, slope_deg: &[f32]) -> Vec<[f32; 3]> {
         (0..slope_deg.len()).into_par_iter().map(|i| self.at(terrain, slope_deg, i)).collect()
+    }
+}
+
+/// A colour, and how much of each earth it comes from.
+#[derive(Clone, Copy)]
+struct Mixed {
+    colour: [f32; 3],
+    shares: [f32; 5],
+}
+
+impl Mixed {
+    fn new(earth: Earth, colour: [f32; 3]) -> Self {
+        let mut shares = [0.0; 5];
+        shares[earth as usize] = 1.0;
+        Self { colour, shares }
+    }
+
+    fn towards(&mut self, other: &Self, t: f32) {
+        self.colour = mix(self.colour, other.colour, t);
+        self.shares = [0, 1, 2, 3, 4].map(|i: usize| self.shares[i] + (other.shares[i] - self.shares[i]) * t);
     }
 }
 
@@ -189,42 +234,16 @@ fn tones(earth: Earth, p: Vec3, broad: f32, fine: f32) -> [f32; 3] {
     mix(a, b, t)
 }
 
-/// What a ground looks like closer than its samples are apart: grain, pebbles, ledges and cracks.
-///
-/// Only appearance: plants stand on the surface itself.
-pub struct Grain {
-    fine: Noise,
-    coarse: Noise,
-}
-
-impl Grain {
-    /// The same seed gives the same grain.
-    pub fn new(seed: u32) -> Self {
-        Self {
-            fine: Noise::new(seed ^ 0x6EA1, 0.34, 4, 0.6),
-            coarse: Noise::new(seed ^ 0x1ED6, 2.6, 4, 0.55),
-        }
-    }
-
-    /// How much lighter or darker the ground is at a point, about 0.6 to 1.4, and its unit normal there.
-    pub fn at(&self, p: Vec3, normal: Vec3) -> (f32, Vec3) {
-        let steep = smooth(0.93, 0.62, normal.y);
-        // Rock is layered: squeezed across, so that ledges run level.
-        let layers = self.coarse.at_3d(p.x * 0.45, p.y * 2.2, p.z * 0.45);
-        let fine = self.fine.at_3d(p.x, p.y * (1.0 + steep), p.z);
-        let tone = 1.0 + 0.22 * fine + steep * (0.34 * layers - 0.06);
-        let d = 0.045;
-        let height = |q: Vec3| {
-            0.035 * self.fine.at_3d(q.x, q.y * (1.0 + steep), q.z)
-                + steep * 0.5 * self.coarse.at_3d(q.x * 0.45, q.y * 2.2, q.z * 0.45)
-        };
-        let here = 0.035 * fine + steep * 0.5 * layers;
-        let slope =
-            Vec3::new(height(p + Vec3::X * d), height(p + Vec3::Y * d), height(p + Vec3::Z * d)) - here;
-        let slope = slope / d;
-        let along = slope - normal * slope.dot(normal);
-        (tone.clamp(0.5, 1.5), (normal - along * (0.35 + 0.25 * steep)).normalize())
-    }
+/// Mean reflectances of the earths, linear RGB, in the order of their numbers.
+pub fn means() -> [Vec3; 5] {
+    let half = |a: [f32; 3], b: [f32; 3]| Vec3::from(mix(a, b, 0.5));
+    [
+        half(TURF, DRY_TURF),
+        half(PEAT[0], PEAT[1]),
+        half(SAND, PALE_SAND),
+        half(SHINGLE, DARK_SHINGLE),
+        half(ROCK, PALE_ROCK),
+    ]
 }
 
 // Reflectances estimated by eye against the plants, not measured.
@@ -253,6 +272,7 @@ mod tests {
     use super::*;
     use crate::document::WetEarth;
     use crate::ground::analysis;
+    use crate::nursery::five;
     use glam::Vec2;
 
     /// Flat, then a slope of 45 degrees, then flat again 40 m up.
@@ -289,6 +309,24 @@ mod tests {
         let bog = mean(&wet, None, Some(vec![12.0; 121 * 121]), 5..35);
         let dry = mean(&wet, None, Some(vec![2.0; 121 * 121]), 5..35);
         assert!(bog.max_element() < 0.1 && (dry - flat).length() < 1e-3, "peat is dark: {bog}");
+    }
+
+    #[test]
+    fn shares_of_earths_say_what_the_colour_comes_from() {
+        let terrain = step();
+        let slope = analysis::slope_deg(&terrain);
+        let colouring = Colouring::new(&Earths::default(), Some(-1.0), 3, None);
+        for sample in (0..121 * 121).step_by(97) {
+            let [turf, peat, sand, shingle, rock] = five(colouring.earths_at(&terrain, &slope, sample));
+            assert!((turf + peat + sand + shingle + rock - 1.0).abs() < 0.01);
+            // A step of 45 degrees is rock, the flat by the water sand, that above it turf with some soil.
+            match sample % 121 {
+                0..=34 => assert!(sand > 0.5 && rock < 0.05, "{sample}: {sand}, {rock}"),
+                50..=70 => assert!(rock > 0.5, "{sample}: {rock}"),
+                90.. => assert!(turf + peat > 0.99 && turf >= 0.5, "{sample}: {turf}, {peat}"),
+                _ => {}
+            }
+        }
     }
 
     #[test]

@@ -129,6 +129,16 @@ impl GroundModel {
         self.look.colouring.of(earth, p)
     }
 
+    /// How much of each earth lies at a sample, as [`Dress::Ground`](crate::nursery::Dress) keeps it.
+    pub fn earths_of(&self, sample: usize) -> [u8; 4] {
+        self.look.colouring.earths_at(&self.terrain, &self.slope_deg, sample)
+    }
+
+    /// How much of each earth lies on the land beyond its edges.
+    pub fn earths_beyond(&self, p: Vec3, slope_deg: f32) -> [u8; 4] {
+        self.look.colouring.earths_beyond(p, slope_deg)
+    }
+
     /// The colour of the land beyond its edges, as it goes on there.
     pub fn colour_beyond(&self, p: Vec3, slope_deg: f32) -> [f32; 3] {
         self.look.colouring.beyond(p, slope_deg)

@@ -1,6 +1,6 @@
 //! A triangle mesh with colours at its vertices.
 
-use super::Skin;
+use super::{Dress, Skin};
 use crate::math::limb::Shares;
 use glam::Vec3;
 
@@ -41,6 +41,8 @@ pub struct Mesh {
     pub shares: Box<Shares>,
     /// Pictures that lie on it; none on what is made here.
     pub skin: Option<Skin>,
+    /// What it is made of.
+    pub dress: Dress,
 }
 
 impl Mesh {

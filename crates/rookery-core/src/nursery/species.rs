@@ -1,5 +1,6 @@
 //! What a species is.
 
+use super::Dress;
 use super::likeness::likeness;
 use super::make::{self, Blades, Cushion, Debris, Frond, Herb, Pads, Rock, Wood};
 use super::{Colours, Detail, Imported, Look, Mesh, Season, Setting, Sways, Year};
@@ -279,6 +280,9 @@ impl Species {
             make::build(&self.plan, &look, self.seed, form, detail, likeness(&look))
         };
         (mesh.sheen, mesh.glow) = (self.colours.sheen, self.colours.glow);
+        if matches!(self.plan, Plan::Rock(_)) {
+            mesh.dress = Dress::Stone;
+        }
         mesh
     }
 }

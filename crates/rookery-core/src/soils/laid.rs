@@ -63,13 +63,16 @@ impl Laid<OutlineLine> {
 }
 
 impl Laid<OutlineField> {
-    /// How much of a point's colour is its, 0 to 1, and that colour, linear RGB.
-    pub(super) fn colour(&self, model: &GroundModel, p: Vec3) -> Option<(f32, [f32; 3])> {
+    /// How much of a point's colour is its, 0 to 1, that colour, linear RGB, and how much peat, sand, shingle and rock it is.
+    pub(super) fn colour(&self, model: &GroundModel, p: Vec3) -> Option<(f32, [f32; 3], [f32; 4])> {
         let plan = Vec2::new(p.x, p.z);
         let share = self.line.value(self.ragged(plan));
         (share > 0.0).then(|| match self.earth {
-            Some(earth) => (share, model.colour_laid(earth, p)),
-            None => (share * WORN, worn(model.lies_at(plan, [0.5; 4]).earth)),
+            Some(earth) => (share, model.colour_laid(earth, p), only(earth)),
+            None => {
+                let earth = model.lies_at(plan, [0.5; 4]).earth;
+                (share * WORN, worn(earth), underfoot(earth))
+            }
         })
     }
 }
@@ -78,6 +81,23 @@ impl<L> Laid<L> {
     fn ragged(&self, p: Vec2) -> Vec2 {
         static RAGS: LazyLock<Noise> = LazyLock::new(|| Noise::new(0x50_11, 0.9, 3, 0.6));
         p + self.ragged_m * Vec2::new(RAGS.at(p.x, p.y), RAGS.at(p.y + 71.3, p.x - 38.9))
+    }
+}
+
+/// Nothing but one earth.
+fn only(earth: Earth) -> [f32; 4] {
+    let mut all = [0.0; 4];
+    if let Some(kind) = (earth as usize).checked_sub(1) {
+        all[kind] = 1.0;
+    }
+    all
+}
+
+/// Of what feet have worn down: soil with stones trodden into it; sand and stone stay what they are.
+fn underfoot(earth: Earth) -> [f32; 4] {
+    match earth {
+        Earth::Turf | Earth::Peat => [0.86, 0.0, 0.14, 0.0],
+        _ => only(earth),
     }
 }
 

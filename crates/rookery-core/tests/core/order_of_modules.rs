@@ -3,10 +3,11 @@
 use std::path::Path;
 
 /// From the bottom up. A module names only those before it.
-const ORDER: [&str; 20] = [
+const ORDER: [&str; 21] = [
     "cancel",
     "math",
     "clouds",
+    "textures",
     "names",
     "nursery",
     "document",

@@ -15,3 +15,17 @@ fn the_shader_that_bends_plants_is_written_from_the_same_numbers() {
     }
     assert_eq!(std::fs::read_to_string(&path).unwrap(), text, "{} is out of date", path.display());
 }
+
+/// What grounds and built things are made of. `ROOKERY_WRITE_SAMPLES=1` writes it anew.
+#[test]
+fn the_shader_that_lays_textures_is_written_from_the_same_numbers() {
+    let head = "// Written from rookery-core/src/textures/glsl.rs: change it there, then run the core tests with ROOKERY_WRITE_SAMPLES=1.\n";
+    let parts = rookery_core::textures::glsl();
+    let parts = parts.map(|(name, text)| format!("export const {name} = /* glsl */ `\n{text}`\n"));
+    let text = format!("{head}{}", parts.join("\n"));
+    let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/src/view/stage/textures/glsl.ts");
+    if std::env::var_os("ROOKERY_WRITE_SAMPLES").is_some() {
+        std::fs::write(&path, &text).unwrap();
+    }
+    assert_eq!(std::fs::read_to_string(&path).unwrap(), text, "{} is out of date", path.display());
+}

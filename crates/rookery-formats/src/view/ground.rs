@@ -31,6 +31,7 @@ struct Head {
 /// | height | f32 | metres |
 /// | slope | f32 | degrees, by Horn on the full ground |
 /// | colour | 4 x u8 | reflectance, square-root coded so that dark earths keep their steps; the fourth is 255 |
+/// | earths | 4 x u8 | how much peat, sand, shingle and rock lies there, in 255ths; the rest is turf |
 ///
 /// The last row and column are those of the full ground, whatever the step.
 pub fn encode_ground(ground: &GroundModel) -> Vec<u8> {
@@ -50,7 +51,7 @@ pub fn encode_ground(ground: &GroundModel) -> Vec<u8> {
         slope: slopes.into(),
         altitude: altitudes.into(),
     };
-    let mut out = head(b"RKGR", &info, nx * nz * 12);
+    let mut out = head(b"RKGR", &info, nx * nz * 16);
     out.extend(thin.samples().flat_map(|i| t.heights_zx()[i].to_le_bytes()));
     out.extend(thin.samples().flat_map(|i| ground.slope_deg[i].to_le_bytes()));
     let samples: Vec<usize> = thin.samples().collect();
@@ -59,6 +60,8 @@ pub fn encode_ground(ground: &GroundModel) -> Vec<u8> {
         let [r, g, b] = colour.map(|c| (c.clamp(0.0, 1.0).sqrt() * 255.0).round() as u8);
         [r, g, b, 255]
     }));
+    let earths: Vec<[u8; 4]> = samples.par_iter().map(|i| ground.earths_of(*i)).collect();
+    out.extend(earths.into_iter().flatten());
     out
 }
 

@@ -1,7 +1,7 @@
 //! `RKME`: one form at one level of detail.
 
 use super::head;
-use rookery_core::nursery::{Mesh, Skin};
+use rookery_core::nursery::{Dress, Mesh, Skin};
 use serde::Serialize;
 
 #[derive(Serialize)]
@@ -14,6 +14,8 @@ struct Head {
     limbs: usize,
     /// Whether any leaf flutters.
     flutters: bool,
+    /// What it is made of: `plain`, `stone`, `ground` or `built`.
+    dress: &'static str,
 }
 
 /// All forms of a species at all details in one answer: for each, a `u32` with the length of its `RKME` buffer, then the
@@ -29,7 +31,7 @@ pub fn encode_forms(meshes: &[Mesh]) -> Vec<u8> {
     out
 }
 
-/// Head: `{vertices, triangles, skinned, limbs, flutters}`. Arrays:
+/// Head: `{vertices, triangles, skinned, limbs, flutters, dress}`. Arrays:
 ///
 /// | array | type | meaning |
 /// |---|---|---|
@@ -43,6 +45,8 @@ pub fn encode_forms(meshes: &[Mesh]) -> Vec<u8> {
 /// | limb | vertices x u32, when there are `limbs` | which limb it hangs on |
 /// | limbs | limbs x 9 x f32 | of each its foot, where it sets out to and how it curves: `foot + set s + curve s^2 / 2`, metres |
 /// | flap | vertices x 8 x i16, when it `flutters` | the stalk of its leaf, a unit vector times 32767; kind and phase, 0 to 4 times 8191; where the vertex goes by a radian about the stalk, half metres times 32767; nothing |
+/// | earths | vertices x 4 x u8, when the dress is `ground` | how much peat, sand, shingle and rock lies there, in 255ths; the rest is turf |
+/// | place | vertices x 3 x f32, when it is `built` | place on its face, metres along the level and up, and which of the textures (`RKTX`) lies there; -1 for none |
 /// | index | triangles x 3 x u32 | counter-clockwise seen from outside |
 pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
     let info = Head {
@@ -51,6 +55,12 @@ pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
         skinned: mesh.skin.is_some(),
         limbs: mesh.shares.limbs.len(),
         flutters: !mesh.shares.flaps.is_empty(),
+        dress: match mesh.dress {
+            Dress::Plain => "plain",
+            Dress::Stone => "stone",
+            Dress::Ground(_) => "ground",
+            Dress::Built { .. } => "built",
+        },
     };
     let mut out = head(b"RKME", &info, info.vertices * 40 + info.triangles * 12);
     for list in [&mesh.positions, &mesh.normals, &mesh.colours] {
@@ -81,6 +91,15 @@ pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
     if info.flutters {
         for flap in &mesh.shares.flaps {
             out.extend_from_slice(bytemuck::bytes_of(&flap.0));
+        }
+    }
+    match &mesh.dress {
+        Dress::Plain | Dress::Stone => {}
+        Dress::Ground(earths) => out.extend_from_slice(bytemuck::cast_slice(earths)),
+        Dress::Built { places_m, textures } => {
+            let number = |t: u8| if t == Dress::BARE { -1.0 } else { f32::from(t) };
+            let all = places_m.iter().zip(textures).flat_map(|(p, t)| [p.x, p.y, number(*t)]);
+            out.extend(all.flat_map(f32::to_le_bytes));
         }
     }
     out.extend_from_slice(bytemuck::cast_slice(&mesh.indices));

@@ -2,6 +2,7 @@
 
 use super::{Steps, head};
 use rookery_core::ground::MeshModel;
+use rookery_core::nursery::Dress;
 use serde::Serialize;
 
 #[derive(Serialize)]
@@ -25,6 +26,7 @@ struct Head<'a> {
 /// | position | vertices x 3 x f32 | metres, in the ground's own frame |
 /// | normal | vertices x 3 x f32 | unit |
 /// | colour | vertices x 4 x u8 | reflectance, square-root coded; the fourth is 255 |
+/// | earths | vertices x 4 x u8 | how much peat, sand, shingle and rock lies there, in 255ths; the rest is turf |
 /// | slope | vertices x f32 | degrees, 0 to 180 |
 /// | altitude | vertices x f32 | metres |
 /// | index | triangles x 3 x u32 | counter-clockwise seen from outside |
@@ -41,7 +43,7 @@ pub fn encode_mesh_ground(model: &MeshModel) -> Vec<u8> {
         slope: (&model.slope_histogram).into(),
         altitude: (&model.altitude_histogram).into(),
     };
-    let mut out = head(b"RKMG", &info, info.vertices * 36 + info.triangles * 12);
+    let mut out = head(b"RKMG", &info, info.vertices * 40 + info.triangles * 12);
     for list in [&mesh.positions, &mesh.normals] {
         for v in list {
             out.extend_from_slice(bytemuck::bytes_of(&v.to_array()));
@@ -51,6 +53,10 @@ pub fn encode_mesh_ground(model: &MeshModel) -> Vec<u8> {
         let [r, g, b] = colour.to_array().map(|c| (c.clamp(0.0, 1.0).sqrt() * 255.0).round() as u8);
         [r, g, b, 255]
     }));
+    match &mesh.dress {
+        Dress::Ground(earths) => out.extend_from_slice(bytemuck::cast_slice(earths)),
+        _ => out.resize(out.len() + info.vertices * 4, 0),
+    }
     out.extend_from_slice(bytemuck::cast_slice(&model.slopes_deg()));
     out.extend_from_slice(bytemuck::cast_slice(&model.altitudes_m()));
     out.extend_from_slice(bytemuck::cast_slice(&mesh.indices));

@@ -15,6 +15,7 @@ mod pictures;
 mod plants;
 mod reading;
 mod soils;
+mod textures;
 mod waves;
 
 pub use card::encode_cards;
@@ -29,6 +30,7 @@ pub use pictures::encode_pictures;
 pub use plants::{encode_changes, encode_plants};
 pub use reading::encode_reading;
 pub use soils::encode_soils;
+pub use textures::encode_textures;
 pub use waves::encode_waves;
 
 use rookery_core::habitat::Histogram;

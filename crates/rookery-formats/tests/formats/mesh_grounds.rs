@@ -149,13 +149,13 @@ fn the_views_buffer_of_a_mesh_ground_holds_what_its_layout_says() {
     assert_eq!((&bytes[..4], &head["groups"][1]), (b"RKMG".as_slice(), &serde_json::json!("sides")));
     assert_eq!((head["vertices"].as_u64(), head["triangles"].as_u64()), (Some(v as u64), Some(t as u64)));
     let arrays = (8 + length).next_multiple_of(4);
-    assert_eq!(bytes.len(), arrays + v * 36 + t * 12);
+    assert_eq!(bytes.len(), arrays + v * 40 + t * 12);
     let float = |at: usize| f32::from_le_bytes(bytes[at..at + 4].try_into().unwrap());
     let first = Vec3::new(float(arrays), float(arrays + 4), float(arrays + 8));
     assert_eq!(first, m.mesh.positions[0]);
-    assert_eq!(float(arrays + v * 28), m.slopes_deg()[0]);
+    assert_eq!(float(arrays + v * 32), m.slopes_deg()[0]);
     // Altitudes are in the scene: the ground stands 2 m up.
-    assert_eq!(float(arrays + v * 32), m.mesh.positions[0].y + 2.0);
+    assert_eq!(float(arrays + v * 36), m.mesh.positions[0].y + 2.0);
     assert_eq!(bytes[bytes.len() - 4..], m.mesh.indices.last().unwrap().to_le_bytes());
     let areas: f64 = head["slope"]["areas_m2"].as_array().unwrap().iter().map(|a| a.as_f64().unwrap()).sum();
     assert!((areas - m.true_area_m2()).abs() < 0.01, "{areas}");

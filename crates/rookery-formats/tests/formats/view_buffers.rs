@@ -2,11 +2,14 @@
 
 use glam::{Quat, Vec2, Vec3};
 use rookery_core::ground::{GroundModel, Reading, Terrain};
-use rookery_core::nursery::Detail;
+use rookery_core::nursery::{Detail, Dress, Mesh};
 use rookery_core::planting::clearance::fit::{Fits, Fitted, How};
 use rookery_core::planting::{AmountIn, Growth, Plant, PlantId, Tally};
 use rookery_core::scene::{GroundId, Layer, MixPart, Pose, SpeciesId, Tended, TendedId, kittiwake_head};
-use rookery_formats::view::{VIEW_SAMPLES, encode_fits, encode_ground, encode_plants, encode_reading};
+use rookery_core::textures::Texture;
+use rookery_formats::view::{
+    VIEW_SAMPLES, encode_fits, encode_ground, encode_mesh, encode_plants, encode_reading, encode_textures,
+};
 
 /// What `web/src/api/buffers.test.ts` decodes. Kept beside it, and compared here, so that both sides see the same bytes.
 const SAMPLE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/api/plants.sample.bin");
@@ -141,7 +144,51 @@ fn a_fine_ground_is_thinned_and_keeps_its_size_and_its_corners() {
     let start = (8 + length).next_multiple_of(4);
     let height = |i: usize| f32::from_le_bytes(bytes[start + i * 4..start + i * 4 + 4].try_into().unwrap());
     assert_eq!((height(0), height(nx * nz - 1)), (heights[0], heights[n * n - 1]));
-    assert_eq!(bytes.len(), start + nx * nz * 12);
+    assert_eq!(bytes.len(), start + nx * nz * 16);
+    // How much of each earth lies at the corner comes last.
+    assert_eq!(bytes[bytes.len() - 4..], ground.earths_of(n * n - 1));
+}
+
+/// Pictures of what grounds and built things are made of: as long as their head says, each with its size.
+#[test]
+fn textures_are_as_long_as_their_head_says() {
+    let bytes = encode_textures();
+    assert_eq!(&bytes[..4], b"RKTX");
+    let length = u32::from_le_bytes(bytes[4..8].try_into().unwrap()) as usize;
+    let head: serde_json::Value = serde_json::from_slice(&bytes[8..8 + length]).unwrap();
+    let (side, sheets) = (head["side"].as_u64().unwrap() as usize, head["sheets"].as_array().unwrap());
+    let start = (8 + length).next_multiple_of(4);
+    assert_eq!(bytes.len(), start + sheets.len() * side * side * 6);
+    assert_eq!(head["means"].as_array().unwrap().len(), 5);
+    for (sheet, texture) in sheets.iter().zip(Texture::ALL) {
+        assert_eq!(sheet["size_m"].as_f64().unwrap() as f32, texture.sheet().size_m);
+    }
+    let second = start + side * side * 4;
+    assert_eq!(bytes[second..second + 4], Texture::Peat.sheet().texels[0]);
+}
+
+/// What is built says of each vertex where on its face it lies, and what it is made of there.
+#[test]
+fn a_built_mesh_carries_its_textures() {
+    let places_m = vec![Vec2::new(0.5, 2.0), Vec2::new(1.5, 2.0), Vec2::new(1.0, 3.0)];
+    let dress = Dress::Built { places_m, textures: vec![Texture::Lime.number(), Texture::Lime.number(), Dress::BARE] };
+    let mesh = Mesh {
+        positions: vec![Vec3::ZERO, Vec3::X, Vec3::Y],
+        normals: vec![Vec3::Z; 3],
+        colours: vec![Vec3::ONE; 3],
+        indices: vec![0, 1, 2],
+        dress,
+        ..Mesh::default()
+    };
+    let bytes = encode_mesh(&mesh);
+    let length = u32::from_le_bytes(bytes[4..8].try_into().unwrap()) as usize;
+    let head: serde_json::Value = serde_json::from_slice(&bytes[8..8 + length]).unwrap();
+    assert_eq!(head["dress"], "built");
+    let at = (8 + length).next_multiple_of(4) + 3 * 40;
+    let found: Vec<f32> =
+        (0..9).map(|i| f32::from_le_bytes(bytes[at + i * 4..at + i * 4 + 4].try_into().unwrap())).collect();
+    assert_eq!(found, [0.5, 2.0, 8.0, 1.5, 2.0, 8.0, 1.0, 3.0, -1.0]);
+    assert_eq!(bytes.len(), at + 36 + 12);
 }
 
 #[test]

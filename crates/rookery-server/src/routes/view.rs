@@ -14,6 +14,7 @@ use rookery_core::scene::{GroundId, ObstacleId, content_key};
 use rookery_core::soils::{Soils, laid};
 use rookery_formats::view::{
     encode_forms, encode_ground, encode_mesh, encode_mesh_ground, encode_nap, encode_reading, encode_soils,
+    encode_textures,
 };
 use std::sync::Arc;
 use uuid::Uuid;
@@ -105,6 +106,14 @@ pub async fn get_nap_forms(State(app): State<App>) -> Result<impl IntoResponse, 
     };
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, "no-cache")];
     Ok((headers, app.growths.buffer(content_key("nap forms", &""), encode).await?))
+}
+
+/// Pictures of what grounds and built things are made of (`RKTX`, see `rookery-formats/src/view`).
+#[utoipa::path(get, path = "/api/textures", tag = "view",
+    responses((status = 200, content_type = "application/octet-stream")))]
+pub async fn get_textures(State(app): State<App>) -> Result<impl IntoResponse, ApiError> {
+    let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, "no-cache")];
+    Ok((headers, app.growths.buffer(content_key("textures", &""), encode_textures).await?))
 }
 
 /// The nap of a square of the land, so many times 16 m from the middle of the scene (`RKNP`, see `rookery-formats/src/view`): as the scene's outlines and bare earths are now.

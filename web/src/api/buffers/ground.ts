@@ -18,11 +18,13 @@ export interface GroundBuffer {
   slopes: Float32Array
   /** Square roots of reflectance, four bytes a sample. */
   colours: Uint8Array
+  /** How much peat, sand, shingle and rock lies there, four bytes a sample; the rest is turf. */
+  earths: Uint8Array
 }
 
 export function decodeGround(buffer: ArrayBuffer): GroundBuffer {
   const reader = new Reader(buffer, 'RKGR')
   const head = reader.head as unknown as GroundBuffer
   const n = head.nx * head.nz
-  return { ...head, heights: reader.f32(n), slopes: reader.f32(n), colours: reader.u8(n * 4) }
+  return { ...head, heights: reader.f32(n), slopes: reader.f32(n), colours: reader.u8(n * 4), earths: reader.u8(n * 4) }
 }

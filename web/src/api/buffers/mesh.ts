@@ -17,6 +17,12 @@ export interface MeshBuffer {
   limbs?: Limbs
   /** Eight numbers a vertex: the stalk of its leaf, kind and phase, where it goes by a turn; only where leaves flutter. */
   flaps?: Int16Array
+  /** What it is made of, seen from near. */
+  dress?: 'plain' | 'stone' | 'ground' | 'built'
+  /** Of a ground how much peat, sand, shingle and rock lies at each vertex. */
+  earths?: Uint8Array
+  /** Of what is built three numbers a vertex: place on its face, metres, and which texture lies there; -1 for none. */
+  places?: Float32Array
   indices: Uint32Array
 }
 
@@ -29,7 +35,7 @@ export interface Limbs {
 
 export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {
   const reader = new Reader(buffer, 'RKME')
-  const head = reader.head as unknown as MeshBuffer & { skinned: boolean; limbs: number; flutters: boolean }
+  const head = reader.head as unknown as MeshBuffer & { skinned: boolean; limbs: number; flutters: boolean; dress: MeshBuffer['dress'] }
   const v = head.vertices * 3
   return {
     vertices: head.vertices,
@@ -41,6 +47,9 @@ export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {
     ...(head.skinned && { uvs: reader.f32(head.vertices * 2), pictures: reader.f32(head.vertices) }),
     ...(head.limbs > 0 && { limbs: { share: reader.f32(head.vertices), limb: reader.u32(head.vertices), axes: reader.f32(head.limbs * 9) } }),
     ...(head.flutters && { flaps: reader.i16(head.vertices * 8) }),
+    dress: head.dress,
+    ...(head.dress === 'ground' && { earths: reader.u8(head.vertices * 4) }),
+    ...(head.dress === 'built' && { places: reader.f32(head.vertices * 3) }),
     indices: reader.u32(head.triangles * 3),
   }
 }

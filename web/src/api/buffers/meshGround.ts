@@ -17,6 +17,8 @@ export interface MeshGroundBuffer {
   normals: Float32Array
   /** Square roots of reflectance, four bytes a vertex. */
   colours: Uint8Array
+  /** How much peat, sand, shingle and rock lies there, four bytes a vertex; the rest is turf. */
+  earths: Uint8Array
   /** Degrees, 0 to 180. */
   slopes: Float32Array
   /** Metres. */
@@ -32,7 +34,7 @@ export function decodePlaced(buffer: ArrayBuffer): { kind: 'terrain'; data: Grou
   const v = head.vertices
   const data = {
     ...head,
-    positions: reader.f32(v * 3), normals: reader.f32(v * 3), colours: reader.u8(v * 4),
+    positions: reader.f32(v * 3), normals: reader.f32(v * 3), colours: reader.u8(v * 4), earths: reader.u8(v * 4),
     slopes: reader.f32(v), altitudes: reader.f32(v), indices: reader.u32(head.triangles * 3),
   }
   return { kind: 'mesh', data }

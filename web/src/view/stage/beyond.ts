@@ -32,6 +32,7 @@ export class Beyond {
     g.setAttribute('normal', new BufferAttribute(buffer.normals, 3))
     // Grounds keep the roots of their colours.
     g.setAttribute('aColour', new BufferAttribute(buffer.colours.map(Math.sqrt), 3))
+    g.setAttribute('aEarths', new BufferAttribute(buffer.earths ?? new Uint8Array(buffer.vertices * 4), 4, true))
     g.setAttribute('aLaid', new BufferAttribute(new Float32Array(buffer.vertices), 1))
     g.setIndex(new BufferAttribute(buffer.indices, 1))
     return true

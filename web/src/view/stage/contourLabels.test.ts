@@ -8,7 +8,7 @@ function ground(height: (x: number, z: number) => number): GroundBuffer {
   const histogram = { low: 0, high: 1, areas_m2: [] }
   return {
     nx: n, nz: n, size_m: [100, 100], step: 1, low_m: Math.min(...heights), high_m: Math.max(...heights), water_m: null,
-    slope: histogram, altitude: histogram, heights, slopes: new Float32Array(n * n), colours: new Uint8Array(n * n * 4),
+    slope: histogram, altitude: histogram, heights, slopes: new Float32Array(n * n), colours: new Uint8Array(n * n * 4), earths: new Uint8Array(n * n * 4),
   }
 }
 

@@ -5,7 +5,7 @@ import { drape, edges } from './drape'
 const histogram = { low: 0, high: 1, areas_m2: [] }
 const ground: GroundBuffer = {
   nx: 11, nz: 11, size_m: [20, 20], step: 1, low_m: 0, high_m: 10, water_m: null, slope: histogram, altitude: histogram,
-  heights: new Float32Array(121).map((_, i) => (i % 11) * 1), slopes: new Float32Array(121), colours: new Uint8Array(484),
+  heights: new Float32Array(121).map((_, i) => (i % 11) * 1), slopes: new Float32Array(121), colours: new Uint8Array(484), earths: new Uint8Array(484),
 }
 
 test('a line follows the ground from cell to cell', () => {

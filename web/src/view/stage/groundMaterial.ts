@@ -1,12 +1,16 @@
 import { Matrix4, ShaderMaterial, type IUniform } from 'three'
 import { LIGHT_GLSL } from './light'
 import { SOILS_GLSL, soilUniforms } from './soils'
+import { EARTHS_GLSL, TEXTURES_GLSL } from './textures/glsl'
+import { textureUniforms } from './textures/textures'
 import { SHORES_GLSL } from './water/glsl'
 
 const VERTEX = /* glsl */ `
 attribute vec3 aColour;
+attribute vec4 aEarths;
 attribute float aLaid;
 varying vec3 vColour;
+varying vec4 vEarths;
 varying vec3 vPoint;
 varying vec3 vRest;
 varying vec3 vNormal;
@@ -22,6 +26,7 @@ void main() {
   // Grounds are turned and moved, never stretched.
   vNormal = mat3(modelMatrix) * normal;
   vLaid = aLaid;
+  vEarths = aEarths;
   gl_Position = projectionMatrix * viewMatrix * point;
 }`
 
@@ -29,6 +34,8 @@ const FRAGMENT = /* glsl */ `
 ${LIGHT_GLSL}
 ${SHORES_GLSL}
 ${SOILS_GLSL}
+${TEXTURES_GLSL}
+${EARTHS_GLSL}
 uniform sampler2D uGrain;
 uniform float uContour;
 uniform float uOverlay;
@@ -37,6 +44,7 @@ uniform sampler2D uRamp;
 uniform vec2 uSize;
 uniform float uCut;
 varying vec3 vColour;
+varying vec4 vEarths;
 varying vec3 vPoint;
 varying vec3 vRest;
 varying vec3 vNormal;
@@ -51,60 +59,20 @@ vec3 overlaid() {
   return texture2D(uRamp, vec2((value * 255.0 + 0.5) / 256.0, 0.5)).rgb;
 }
 
-// Grain at a point, laid along the three axes and mixed by how the ground faces; adds so much of its slopes to a normal's tilt.
-vec4 grained(vec3 p, vec3 n, inout vec3 tilt, float much) {
-  vec3 w = n * n;
-  w *= w;
-  w /= w.x + w.y + w.z;
-  vec4 all = vec4(0.0);
-  if (w.y > 0.04) {
-    vec4 g = texture2D(uGrain, p.xz) * 2.0 - 1.0;
-    all += g * w.y;
-    tilt -= vec3(g.b, 0.0, g.a) * (w.y * much);
-  }
-  if (w.x > 0.04) {
-    vec4 g = texture2D(uGrain, p.zy + 0.37) * 2.0 - 1.0;
-    all += g * w.x;
-    tilt -= vec3(0.0, g.a, g.b) * (w.x * much);
-  }
-  if (w.z > 0.04) {
-    vec4 g = texture2D(uGrain, p.xy + 0.71) * 2.0 - 1.0;
-    all += g * w.z;
-    tilt -= vec3(g.b, g.a, 0.0) * (w.z * much);
-  }
-  return all;
-}
-
 void main() {
   vec3 n = normalize(vNormal);
   vec3 toPoint = vPoint - cameraPosition;
+  float px = pixelOf(vRest);
   vec3 albedo = vColour;
   if (uCut > 0.5) {
     float layers = texture2D(uGrain, vec2((vRest.x + vRest.z) * 0.01, vRest.y * 0.06)).g * 2.0 - 1.0;
     albedo = vec3(0.13, 0.10, 0.072) * (1.0 + 0.45 * layers);
   } else {
-    // As rookery-core/src/ground/colour.rs has it: grain on all of it, and where it is steep ledges that run level.
-    float steep = smoothstep(0.93, 0.62, n.y);
-    float near2 = dot(toPoint, toPoint);
-    vec3 tilt = vec3(0.0);
-    float tone = 0.0;
-    vec4 broad = grained(vRest * 0.083, n, tilt, 0.11);
-    tone += 0.12 * broad.g;
-    // Shifted here and there, so that no eye finds where it repeats.
-    vec3 at = vRest + 0.9 * (textureLod(uGrain, vRest.xz * 0.083, 5.0).rgr - 0.5);
-    // Up close it is finer things that stand out: those of the next scale, and what grows and lies there.
-    float off = mix(0.5, 1.0, smoothstep(36.0, 900.0, near2));
-    // Grain finer than a pixel only costs time.
-    if (near2 < 8100.0) tone += 0.34 * off * grained(at * vec3(0.61, 0.61 * (1.0 + steep), 0.61), n, tilt, 0.42 * off).r;
-    if (near2 < 100.0) tone += 0.16 * (1.0 - near2 / 100.0) * grained(at * 3.1, n, tilt, 0.3 * (1.0 - near2 / 100.0)).r;
-    if (steep > 0.0) {
-      // Ledges run together into one tone from far off.
-      float far = 0.4 + 0.6 / (1.0 + near2 / 40000.0);
-      tone += steep * (0.42 * far * grained(vRest * vec3(0.05, 0.23, 0.05), n, tilt, steep * 0.6 * far).r - 0.06);
-    }
+    vec4 earths = vEarths;
     // A loop that takes no turn is skipped, where both sides of an if are worked out.
-    for (int k = 0; k < int(uSoilsIn); k++) albedo = soiled(vRest.xz, albedo);
-    albedo *= clamp(1.0 + tone, 0.45, 1.6);
+    for (int k = 0; k < int(uSoilsIn); k++) albedo = soiled(vRest.xz, albedo, earths);
+    vec3 tilt;
+    albedo = min(albedo * onGround(vRest, n, earths, px, length(toPoint), tilt), vec3(1.0));
     n = normalize(n + tilt);
   }
   sun_ = sunlit(vPoint, normalize(vNormal));
@@ -141,6 +109,6 @@ export function groundMaterial(uniforms: Record<string, IUniform>, cut: boolean)
   return new ShaderMaterial({
     vertexShader: VERTEX,
     fragmentShader: FRAGMENT,
-    uniforms: { ...restUniforms(), ...soilUniforms(), ...uniforms, uCut: { value: cut ? 1 : 0 } },
+    uniforms: { ...restUniforms(), ...soilUniforms(), ...textureUniforms, ...uniforms, uCut: { value: cut ? 1 : 0 } },
   })
 }

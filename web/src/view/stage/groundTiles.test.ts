@@ -8,7 +8,7 @@ function ramp(nx: number, nz: number): GroundBuffer {
   const heights = new Float32Array(nx * nz).map((_, i) => (i % nx) * 0.5)
   return {
     nx, nz, size_m: [nx - 1, nz - 1], step: 1, low_m: 0, high_m: nx / 2, water_m: null, slope: histogram, altitude: histogram,
-    heights, slopes: new Float32Array(nx * nz), colours: new Uint8Array(nx * nz * 4),
+    heights, slopes: new Float32Array(nx * nz), colours: new Uint8Array(nx * nz * 4), earths: new Uint8Array(nx * nz * 4),
   }
 }
 
@@ -62,17 +62,18 @@ test('no curtain hangs out of the bottom of the block', () => {
 
 test('a ground that changed in places is the same as one made anew, and only its tiles are rewritten', () => {
   const was = ramp(131, 99)
-  const now = { ...was, heights: was.heights.slice(), colours: was.colours.slice() }
+  const now = { ...was, heights: was.heights.slice(), colours: was.colours.slice(), earths: was.earths.slice() }
   for (const i of [40 * 131 + 64, 40 * 131 + 65, 70 * 131 + 10]) now.heights[i] += 3
   now.colours[4 * (5 * 131 + 125)] = 200
+  now.earths[4 * (90 * 131 + 5) + 2] = 40
   const followed = makeTiles(was, new MeshBasicMaterial(), 1)
   const anew = makeTiles(now, new MeshBasicMaterial(), 1)
   const rewritten = followTiles(followed, was, now)
   expect(rewritten).toBeGreaterThan(2)
-  expect(rewritten).toBeLessThan(8)
+  expect(rewritten).toBeLessThan(9)
   followed.forEach((tile, t) =>
     tile.levels.forEach(({ object }, l) => {
-      for (const name of ['position', 'normal', 'aColour']) {
+      for (const name of ['position', 'normal', 'aColour', 'aEarths']) {
         const array = (o: unknown) => (o as Mesh).geometry.getAttribute(name).array
         expect(array(object)).toEqual(array(anew[t].levels[l].object))
       }

@@ -31,7 +31,9 @@ export function makeTiles(g: GroundBuffer, material: Material, finer: number): L
       const [x, z] = placeOf(g, Math.min(column + TILE / 2, g.nx - 1), Math.min(row + TILE / 2, g.nz - 1))
       tile.position.set(x, 0, z)
       LEVELS.forEach((step, level) => {
-        const mesh = new Mesh(tileGeometry(g, column, row, step), material)
+        // Drawn after what stands on it: what that hides is not worked out.
+      const mesh = new Mesh(tileGeometry(g, column, row, step), material)
+      mesh.renderOrder = 1
         mesh.position.set(-x, 0, -z)
         tile.addLevel(mesh, FROM_CELLS[level] * cell * finer)
       })
@@ -88,6 +90,7 @@ function tileGeometry(g: GroundBuffer, column: number, row: number, step: number
   out.setAttribute('position', new BufferAttribute(new Float32Array(samples.length * 3), 3))
   out.setAttribute('normal', new BufferAttribute(new Float32Array(samples.length * 3), 3))
   out.setAttribute('aColour', new BufferAttribute(new Float32Array(samples.length * 3), 3))
+  out.setAttribute('aEarths', new BufferAttribute(new Uint8Array(samples.length * 4), 4, true))
   out.setIndex(new BufferAttribute(new Uint16Array(index), 1))
   const depth = (step === 1 ? 0.4 : step * 0.8) * (g.size_m[0] / (g.nx - 1))
   const tile: Tile = { samples: Uint32Array.from(samples), surface, depth }
@@ -113,6 +116,7 @@ function write(geometry: BufferGeometry, g: GroundBuffer) {
   const { samples, surface, depth } = geometry.userData.tile as Tile
   const array = (name: string) => geometry.getAttribute(name).array as Float32Array
   const [positions, normals, colours] = [array('position'), array('normal'), array('aColour')]
+  const earths = geometry.getAttribute('aEarths').array
   const bottom = bottomOf(g)
   for (let i = 0; i < samples.length; i++) {
     const sample = samples[i]
@@ -123,9 +127,16 @@ function write(geometry: BufferGeometry, g: GroundBuffer) {
     positions[at + 2] = (Math.floor(sample / g.nx) / (g.nz - 1) - 0.5) * g.size_m[1]
     sampleNormal(g, sample, normals, at)
     for (let c = 0; c < 3; c++) colours[at + c] = g.colours[sample * 4 + c] / 255
+    for (let c = 0; c < 4; c++) earths[i * 4 + c] = g.earths[sample * 4 + c]
   }
-  for (const name of ['position', 'normal', 'aColour']) geometry.getAttribute(name).needsUpdate = true
+  for (const name of ['position', 'normal', 'aColour', 'aEarths']) geometry.getAttribute(name).needsUpdate = true
   geometry.computeBoundingSphere()
+}
+
+/** Whether two lists of four bytes a sample have the same at one. */
+function alike(a: Uint8Array, b: Uint8Array, sample: number): boolean {
+  const at = sample * 4
+  return a[at] === b[at] && a[at + 1] === b[at + 1] && a[at + 2] === b[at + 2] && a[at + 3] === b[at + 3]
 }
 
 /** Rewrites the tiles in which two grounds of one shape differ; gives how many did. */
@@ -133,11 +144,7 @@ export function followTiles(tiles: LOD[], was: GroundBuffer, now: GroundBuffer):
   const across = Math.ceil((now.nx - 1) / TILE)
   const touched = new Set<number>()
   for (let i = 0; i < now.heights.length; i++) {
-    const colour = i * 4
-    if (
-      was.heights[i] === now.heights[i] && was.colours[colour] === now.colours[colour] &&
-      was.colours[colour + 1] === now.colours[colour + 1] && was.colours[colour + 2] === now.colours[colour + 2]
-    ) continue
+    if (was.heights[i] === now.heights[i] && alike(was.colours, now.colours, i) && alike(was.earths, now.earths, i)) continue
     // A sample on a seam belongs to both tiles, and its height turns the normals of its neighbours.
     const [column, row] = [i % now.nx, Math.floor(i / now.nx)]
     for (let c = column - 1; c <= column + 1; c++) {

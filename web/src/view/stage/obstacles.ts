@@ -1,6 +1,8 @@
 import { BufferAttribute, BufferGeometry, FrontSide, Group, Mesh, ShaderMaterial } from 'three'
 import type { MeshBuffer } from '../../api/buffers'
 import { LIGHT_GLSL, lightUniforms } from './light'
+import { BUILT_GLSL, STONE_GLSL, TEXTURES_GLSL } from './textures/glsl'
+import { textureUniforms } from './textures/textures'
 import type { Place } from './sway/ways'
 
 /** Built things where they stand, or bodies about their middle. */
@@ -9,10 +11,12 @@ export class ObstacleMeshes {
   /** Counts up when there are others. */
   version = 0
   private readonly material = new ShaderMaterial({
-    uniforms: { ...lightUniforms },
+    uniforms: { ...lightUniforms, ...textureUniforms },
     side: FrontSide,
     vertexShader: /* glsl */ `
       attribute vec3 aColour;
+      attribute vec3 aPlace;
+      varying vec3 vPlace;
       varying vec3 vColour;
       varying vec3 vNormal;
       varying vec3 vPoint;
@@ -20,6 +24,7 @@ export class ObstacleMeshes {
       void main() {
         vColour = aColour;
         vNormal = mat3(modelMatrix) * normal;
+        vPlace = aPlace;
         vOwn = position;
         vec4 placed = modelMatrix * vec4(position, 1.0);
         vPoint = placed.xyz;
@@ -27,17 +32,27 @@ export class ObstacleMeshes {
       }`,
     fragmentShader: /* glsl */ `
       ${LIGHT_GLSL}
+      ${TEXTURES_GLSL}
+      ${STONE_GLSL}
+      ${BUILT_GLSL}
+      varying vec3 vPlace;
       varying vec3 vColour;
       varying vec3 vNormal;
       varying vec3 vPoint;
       varying vec3 vOwn;
       void main() {
-        // A little uneven, as lime and stone are.
-        vec3 cell = floor(vOwn * 9.0);
-        float rough = fract(sin(dot(cell, vec3(12.9898, 78.233, 37.719))) * 43758.5453);
-        vec3 albedo = vColour * (0.96 + 0.08 * rough);
+        vec3 n = normalize(vNormal);
+        vec3 toPoint = vPoint - cameraPosition;
+        float px = pixelOf(vOwn);
+        vec3 tone = vec3(1.0), tilt = vec3(0.0);
+        // A loop that takes no turn is skipped, where both sides of an if are worked out.
+        int built = vPlace.z > -0.5 ? 1 : 0, stone = vPlace.z < -1.5 ? 1 : 0;
+        for (int k = 0; k < built; k++) tone = onBuilt(vPlace.xy, int(vPlace.z + 0.5), n, px, length(toPoint), tilt);
+        for (int k = 0; k < stone; k++) tone = onStone(vOwn, n, px, length(toPoint), tilt);
+        vec3 albedo = min(vColour * tone, vec3(1.0));
+        n = normalize(n + tilt);
         sun_ = sunlit(vPoint, normalize(vNormal));
-        gl_FragColor = vec4(toned(aired(lit(albedo, vec3(0.0), normalize(vNormal), 0.95), vPoint - cameraPosition)), 1.0);
+        gl_FragColor = vec4(toned(aired(lit(albedo, vec3(0.0), n, 0.95), toPoint)), 1.0);
         #include <colorspace_fragment>
       }`,
   })
@@ -58,6 +73,7 @@ export class ObstacleMeshes {
     geometry.setAttribute('position', new BufferAttribute(buffer.positions, 3))
     geometry.setAttribute('normal', new BufferAttribute(buffer.normals, 3))
     geometry.setAttribute('aColour', new BufferAttribute(buffer.colours, 3))
+    geometry.setAttribute('aPlace', new BufferAttribute(buffer.places ?? placeless(buffer), 3))
     geometry.setIndex(new BufferAttribute(buffer.indices, 1))
     geometry.computeBoundingSphere()
     const mesh = new Mesh(geometry, this.material)
@@ -76,4 +92,9 @@ export class ObstacleMeshes {
     this.meshes.forEach((_, id) => this.set(id, null))
     this.material.dispose()
   }
+}
+
+/** Of what is built of nothing in particular: stone all through, or of its colours alone. */
+function placeless({ dress, vertices }: MeshBuffer): Float32Array {
+  return new Float32Array(vertices * 3).fill(dress === 'stone' ? -2 : -1)
 }

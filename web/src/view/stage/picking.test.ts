@@ -13,7 +13,7 @@ function slope(): GroundBuffer {
   const histogram = { low: 0, high: 1, areas_m2: [1] }
   return {
     nx: n, nz: n, size_m: [40, 40], step: 1, low_m: 0, high_m: 20, water_m: null, slope: histogram, altitude: histogram, heights,
-    slopes: new Float32Array(n * n).fill(26.565), colours: new Uint8Array(n * n * 4),
+    slopes: new Float32Array(n * n).fill(26.565), colours: new Uint8Array(n * n * 4), earths: new Uint8Array(n * n * 4),
   }
 }
 

@@ -12,7 +12,7 @@ const square = (): MeshGroundBuffer => ({
   vertices: 4, triangles: 2, low_m: [-10, 0, -10], high_m: [10, 0, 10], area_m2: 400, groups: [], slope: histogram, altitude: histogram,
   positions: new Float32Array([-10, 0, -10, -10, 0, 10, 10, 0, 10, 10, 0, -10]),
   normals: new Float32Array([0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1, 0]),
-  colours: new Uint8Array(16).fill(128), slopes: new Float32Array([0, 10, 20, 30]), altitudes: new Float32Array(4),
+  colours: new Uint8Array(16).fill(128), earths: new Uint8Array(16), slopes: new Float32Array([0, 10, 20, 30]), altitudes: new Float32Array(4),
   indices: new Uint32Array([0, 1, 2, 0, 2, 3]),
 })
 
@@ -21,7 +21,7 @@ const terrain = (): GroundBuffer => {
   const n = 5
   return {
     nx: n, nz: n, size_m: [8, 8], step: 1, low_m: 0, high_m: 1, water_m: null, slope: histogram, altitude: histogram,
-    heights: new Float32Array(n * n), slopes: new Float32Array(n * n).fill(7), colours: new Uint8Array(n * n * 4),
+    heights: new Float32Array(n * n), slopes: new Float32Array(n * n).fill(7), colours: new Uint8Array(n * n * 4), earths: new Uint8Array(n * n * 4),
   }
 }
 

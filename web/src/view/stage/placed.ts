@@ -58,6 +58,7 @@ class MeshGround {
     const colours = new Float32Array(data.vertices * 3)
     for (let i = 0; i < data.vertices; i++) for (let c = 0; c < 3; c++) colours[i * 3 + c] = data.colours[i * 4 + c] / 255
     geometry.setAttribute('aColour', new BufferAttribute(colours, 3))
+    geometry.setAttribute('aEarths', new BufferAttribute(data.earths, 4, true))
     geometry.setAttribute('aLaid', new BufferAttribute(new Float32Array(data.vertices), 1))
     geometry.setIndex(new BufferAttribute(data.indices, 1))
     geometry.computeBoundingSphere()

@@ -8,8 +8,9 @@ import type { ShadowMap } from './shadows/maps'
 import { PlantCasters } from './shadows/casters'
 import { FittedBatch } from './fitted'
 import { cardMaterial, crossedSheets, dropCard, pictureOf } from './cards'
-import { dotMaterial, finishOf, letMove, meshMaterial } from './plantMaterials'
+import { dotMaterial, finishOf, letMove } from './plantMaterials'
 import { materialOf } from './skins'
+import { bodyMaterial } from './stones'
 import type { SpeciesMeshes } from './species'
 import { swayMaterial, type SwayPoints } from './sway/pass'
 import type { RideNow } from './sway/ways'
@@ -71,7 +72,7 @@ export class PlantLayer {
     this.look = look
     const { thin, height_m } = look.species
     const finish = finishOf(look.species)
-    this.meshMaterial = meshMaterial(thin, height_m, finish)
+    this.meshMaterial = bodyMaterial(look)
     this.skinMaterial = materialOf(look)
     this.dotMaterial = dotMaterial(look, finish)
     this.cardMaterials = look.cards.map((c) => cardMaterial(c, thin, height_m, finish))

@@ -1,7 +1,8 @@
 import { DoubleSide, FrontSide, ShaderMaterial, type DataArrayTexture, type Vector2 } from 'three'
 import type { SpeciesMeshes } from './species'
+import { bodyMaterial } from './stones'
 import { LIGHT_GLSL, lightUniforms } from './light'
-import { INSTANCE_GLSL, TINT_GLSL, finishOf, keyUniform, meshMaterial, swayUniforms } from './plantMaterials'
+import { INSTANCE_GLSL, TINT_GLSL, finishOf, keyUniform, swayUniforms } from './plantMaterials'
 
 /** Instanced forms with pictures on them, lit at every pixel as cards are. */
 export function skinMaterial(pictures: DataArrayTexture, thin: boolean, height: number, finish: Vector2): ShaderMaterial {
@@ -62,6 +63,7 @@ export function skinMaterial(pictures: DataArrayTexture, thin: boolean, height: 
 }
 
 /** The material for the meshes of a species. */
-export function materialOf({ pictures, species }: SpeciesMeshes): ShaderMaterial {
-  return pictures ? skinMaterial(pictures, species.thin, species.height_m, finishOf(species)) : meshMaterial(species.thin, species.height_m, finishOf(species))
+export function materialOf(look: SpeciesMeshes): ShaderMaterial {
+  const { pictures, species } = look
+  return pictures ? skinMaterial(pictures, species.thin, species.height_m, finishOf(species)) : bodyMaterial(look)
 }

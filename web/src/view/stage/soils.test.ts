@@ -16,11 +16,12 @@ function buffer(head: object, texels: number[]): ArrayBuffer {
 
 test('soils are laid where they lie, and taken away where nothing is laid', () => {
   const uniforms = soilUniforms()
-  const soils = decodeSoils(buffer({ first: [-20, 4], size_m: [40, 8], samples: [2, 1] }, [10, 20, 30, 255, 0, 0, 0, 0]))
+  const soils = decodeSoils(buffer({ first: [-20, 4], size_m: [40, 8], samples: [2, 1] }, [10, 20, 30, 255, 0, 0, 0, 0, 7, 8, 9, 10, 0, 0, 0, 0]))
   laySoils(uniforms, soils)
   expect(uniforms.uSoilsIn.value).toBe(1)
   expect(uniforms.uSoilsAt.value.toArray()).toEqual([-20, 4, 40, 8])
   expect(Array.from((uniforms.uSoils.value!.image as { data: Uint8Array }).data)).toEqual([10, 20, 30, 255, 0, 0, 0, 0])
+  expect(Array.from((uniforms.uSoilEarths.value!.image as { data: Uint8Array }).data)).toEqual([7, 8, 9, 10, 0, 0, 0, 0])
   laySoils(uniforms, decodeSoils(buffer({ first: [0, 0], size_m: [0, 0], samples: [0, 0] }, [])))
-  expect([uniforms.uSoilsIn.value, uniforms.uSoils.value]).toEqual([0, null])
+  expect([uniforms.uSoilsIn.value, uniforms.uSoils.value, uniforms.uSoilEarths.value]).toEqual([0, null, null])
 })

@@ -1,6 +1,6 @@
 import { Group, PerspectiveCamera, SRGBColorSpace, Scene, Vector2, Vector3, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
 import type { Rest } from '../ways'
-import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer, SoilsBuffer, WavesBuffer } from '../../api/buffers'
+import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer, SoilsBuffer, TexturesBuffer, WavesBuffer } from '../../api/buffers'
 import { Beyond } from './beyond'
 import { cloudUniforms, driftClouds, setBillows } from './sky/clouds'
 import { Cameras, type Bearing, type CameraPlace, type Lens } from './cameras'
@@ -30,6 +30,7 @@ import { placeAt, type Place } from './sway/ways'
 import { ridesNow, setFlow, setMoment, setMoving, type MotionFacts } from './sway/wind'
 import { seaAt, seaLevel, seaWhile, setSea } from './water/sea'
 import { laySoils, soilUniforms } from './soils'
+import { setTextures, textureUniforms } from './textures/textures'
 import { makeSky, makeWater, poolMaterial, waterPlane, type WaterPlane } from './surroundings'
 
 export type { CameraPlace } from './cameras'
@@ -187,6 +188,11 @@ export class Stage {
   setSoils(soils: SoilsBuffer) {
     laySoils(this.soils, soils)
     this.draw()
+  }
+
+  /** What grounds and built things are made of. */
+  setTextures(textures: TexturesBuffer) {
+    if (setTextures(textures)) this.frames.hurry()
   }
 
   /** Where the land's own fine cover comes from; null for none. */
@@ -470,6 +476,7 @@ export class Stage {
     const perspective = cameras.mode === 'perspective'
     const settled = !frames.moving
     seaWhile(settled && this.shaded ? 'settled' : 'moving')
+    textureUniforms.uFine.value = settled ? 1 : 0
     cloudUniforms.uCloudsShade.value = this.shaded ? 1 : 0
     const heightPx = this.size().height * this.ratio()
     cameras.settle()

@@ -25,7 +25,7 @@ use super::colour::Colouring;
 use crate::document::{Earths, Upright};
 use crate::ground::Histogram;
 use crate::math::mesh_distance::MeshDistance;
-use crate::nursery::Mesh;
+use crate::nursery::{Dress, Mesh};
 use bodies::Body;
 use glam::{Vec2, Vec3};
 use places::Runs;
@@ -145,6 +145,7 @@ impl MeshModel {
         let colouring = Colouring::new(&standing.earths, water_m, standing.seed, None);
         model.find_bodies(&surface.bodies, &body_of);
         model.mesh.colours = look::colours(&model, &colouring);
+        model.mesh.dress = Dress::Ground(look::earths(&model, &colouring));
         Ok(model)
     }
 

@@ -2,7 +2,8 @@
 
 use super::{FOOT_M, solid::Solid};
 use crate::nursery::Mesh;
-use glam::{Vec3, vec3};
+use crate::textures::Texture;
+use glam::{Vec2, Vec3, vec2, vec3};
 
 // Reflectances by eye.
 const LIME: Vec3 = vec3(0.62, 0.60, 0.55);
@@ -21,13 +22,18 @@ pub(super) fn build(width_m: f32, depth_m: f32, eaves_m: f32, roof_deg: f32) -> 
     let pitch = libm::tanf(roof_deg.to_radians());
     let ridge = eaves_m + d * pitch;
 
+    solid.of(Texture::Rubble, Vec2::ZERO);
     solid.block(vec3(-w - 0.08, -FOOT_M, -d - 0.08), vec3(w + 0.08, 0.35, d + 0.08), PLINTH);
+    solid.of(Texture::Lime, Vec2::ZERO);
     walls(&mut solid, w, d, eaves_m, ridge);
     roof(&mut solid, w, d, eaves_m, ridge, pitch);
     for side in [-1.0, 1.0] {
         let x = side * (w - 0.42);
+        solid.of(Texture::Lime, vec2(0.7, 0.9) * (1.0 + side));
         solid.block(vec3(x - 0.42, eaves_m, -0.45), vec3(x + 0.42, ridge + 0.95, 0.45), LIME * 0.93);
+        solid.of(Texture::Rock, Vec2::ZERO);
         solid.block(vec3(x - 0.5, ridge + 0.95, -0.53), vec3(x + 0.5, ridge + 1.08, 0.53), PLINTH);
+        solid.of(None, Vec2::ZERO);
         for z in [-0.2, 0.2] {
             solid.block(vec3(x - 0.12, ridge + 1.08, z - 0.12), vec3(x + 0.12, ridge + 1.4, z + 0.12), POT);
         }
@@ -77,6 +83,8 @@ fn roof(solid: &mut Solid, w: f32, d: f32, eaves: f32, ridge: f32, pitch: f32) {
             let (a, b) = (low + up * 0.02, high);
             let (c, e) = (low + up * (thick + 0.035), high + up * thick);
             let x = |p: Vec3, x: f32| vec3(x, p.y, p.z);
+            // Slates of one course lie half over those of the next.
+            solid.of(Texture::Slate, vec2(0.137 * i as f32 + 0.61 * side, 0.43 * i as f32));
             // Corners as of a block: east, south, up.
             let (north, south) = if side > 0.0 { ((b, e), (a, c)) } else { ((a, c), (b, e)) };
             solid.hexahedron(
@@ -94,6 +102,7 @@ fn roof(solid: &mut Solid, w: f32, d: f32, eaves: f32, ridge: f32, pitch: f32) {
             );
         }
     }
+    solid.of(Texture::Rock, Vec2::ZERO);
     solid.block(vec3(-out, ridge - 0.02, -0.16), vec3(out, ridge + 0.2, 0.16), RIDGE);
 }
 
@@ -105,14 +114,17 @@ fn front(solid: &mut Solid, w: f32, d: f32, eaves: f32) {
             let (near, far) = if z > 0.0 { (z + out, z - 0.05) } else { (z + 0.05, z - out) };
             solid.block(vec3(x - half, low, far.min(near)), vec3(x + half, high, far.max(near)), colour);
         };
+    solid.of(None, Vec2::ZERO);
     panel(solid, 0.0, d, 0.1, door + 0.14, 0.62, FRAME, 0.03);
     panel(solid, 0.0, d, 0.1, door, 0.48, WOOD, 0.05);
+    solid.of(Texture::Rock, Vec2::ZERO);
     solid.block(vec3(-0.75, -FOOT_M, d), vec3(0.75, 0.14, d + 0.6), PLINTH);
     let sill = (eaves * 0.4).max(0.8);
     let top = (sill + 1.05).min(eaves - 0.2);
     let places = if w > 3.2 { vec![-w * 0.58, w * 0.58] } else { vec![w * 0.6] };
     for z in [d, -d] {
         for &x in &places {
+            solid.of(None, Vec2::ZERO);
             panel(solid, x, z, sill - 0.1, top + 0.08, 0.5, FRAME, 0.04);
             panel(solid, x, z, sill - 0.16, sill - 0.06, 0.6, PLINTH, 0.12);
             for (from, to) in [(-0.41, -0.03), (0.03, 0.41)] {

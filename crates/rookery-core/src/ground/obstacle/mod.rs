@@ -7,8 +7,9 @@ mod wall;
 
 use super::Terrain;
 use crate::document::{Obstacle, Shape, SpeciesId};
-use crate::nursery::{BOULDER, Detail, Mesh, Season, ready_species};
-use glam::{Quat, Vec3, vec3};
+use crate::nursery::{BOULDER, Detail, Dress, Mesh, Season, ready_species};
+use crate::textures::Texture;
+use glam::{Quat, Vec2, Vec3, vec3};
 use solid::Solid;
 
 /// How deep the feet of built things reach into the ground, metres, so that none hangs over a hollow.
@@ -23,11 +24,13 @@ pub fn mesh(obstacle: &Obstacle, terrain: &Terrain, imported: Option<&Mesh>) -> 
         Shape::Box { width_m, depth_m, height_m } => {
             let mut solid = Solid::default();
             let half = vec3(width_m * 0.5, 0.0, depth_m * 0.5);
+            solid.of(Texture::Rubble, Vec2::ZERO);
             solid.block(vec3(-half.x, -FOOT_M, -half.z), vec3(half.x, *height_m, half.z), STONE);
             stand.put(solid.finish())
         }
         Shape::Cylinder { radius_m, height_m } => {
             let mut solid = Solid::default();
+            solid.of(Texture::Rubble, Vec2::ZERO);
             solid.cylinder(*radius_m, -FOOT_M, *height_m, STONE);
             stand.put(solid.finish())
         }
@@ -94,6 +97,9 @@ impl Stand {
     fn put(&self, mut mesh: Mesh) -> Mesh {
         mesh.positions.iter_mut().for_each(|p| *p = self.point(*p));
         mesh.normals.iter_mut().for_each(|n| *n = self.turn * *n);
+        if let Dress::Built { places_m, .. } = &mut mesh.dress {
+            places_m.iter_mut().for_each(|p| *p *= self.scale);
+        }
         mesh
     }
 }

@@ -2,7 +2,8 @@
 
 use super::{FOOT_M, STONE, solid::Solid};
 use crate::nursery::Mesh;
-use glam::vec3;
+use crate::textures::Texture;
+use glam::{vec2, vec3};
 
 /// Rises to the north; the first riser stands at the origin.
 pub(super) fn build(width_m: f32, count: u32, rise_m: f32, tread_m: f32) -> Mesh {
@@ -14,6 +15,7 @@ pub(super) fn build(width_m: f32, count: u32, rise_m: f32, tread_m: f32) -> Mesh
         let far = near - tread_m * 1.06;
         let top = (i + 1) as f32 * rise_m;
         let half = width_m * 0.5;
+        solid.of(Texture::Rock, vec2(0.83, 0.31) * i as f32);
         solid.block(vec3(-half, -FOOT_M, far), vec3(half, top, near), STONE * tone);
     }
     solid.finish()

@@ -5,7 +5,8 @@ use super::solid::{Solid, corners};
 use crate::ground::Terrain;
 use crate::math::hash::{pcg4d, unit};
 use crate::nursery::Mesh;
-use glam::{Vec2, Vec3, vec3};
+use crate::textures::Texture;
+use glam::{Vec2, Vec3, vec2, vec3};
 
 /// Height of a course, metres.
 const COURSE_M: f32 = 0.19;
@@ -153,6 +154,7 @@ impl LaidStone<'_> {
                 low + joint + (high - low - joint) * c.y + off.y,
             )
         });
-        solid.hexahedron(placed, colour);
+        let shift = vec2(self.random[1], self.random[3]) * 7.0 + vec2(self.from, low * 3.0);
+        solid.of(Texture::Rock, shift).hexahedron(placed, colour);
     }
 }
