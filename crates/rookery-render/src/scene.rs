@@ -257,7 +257,7 @@ impl RenderScene {
         let local = (instance.rotation.inverse() * (position - instance.position)) / instance.scale;
         let mut found = surface(part, hit.triangle, local, position, ray, Some(instance));
         // Pictures have their size on what is larger or smaller than its form.
-        if part.dress != Dress::Plain {
+        if *part.dress != Dress::Plain {
             self.dress(&mut found, part, hit, local, instance.rotation);
         }
         found
@@ -278,7 +278,7 @@ impl RenderScene {
     fn dress(&self, found: &mut Surface, mesh: &Mesh, hit: &Hit, rest: Vec3A, turn: Quat) {
         let weights = weights_at(mesh, hit.triangle as usize, rest);
         let instance = (hit.instance != Hit::GROUND).then(|| &self.instances.list()[hit.instance as usize]);
-        let (point, turn) = match (instance, &mesh.dress) {
+        let (point, turn) = match (instance, &*mesh.dress) {
             // Beds of a stone stay level, whichever way it is turned.
             (Some(i), Dress::Stone) => (found.position - i.position, Quat::IDENTITY),
             (Some(i), _) => (rest * i.scale, turn),

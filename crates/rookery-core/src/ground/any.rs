@@ -186,9 +186,9 @@ impl GroundRef<'_> {
                     colours: ground.colours().into_iter().map(Vec3::from).collect(),
                     indices: t.triangles(),
                     through: Vec::new(),
-                    dress: Dress::Ground(
+                    dress: Box::new(Dress::Ground(
                         (0..t.nx() * t.nz()).into_par_iter().map(|i| ground.earths_of(i)).collect(),
-                    ),
+                    )),
                     ..Mesh::default()
                 }
             }

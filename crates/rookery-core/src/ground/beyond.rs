@@ -67,7 +67,7 @@ pub fn beyond(model: &GroundModel, source: &GroundSource) -> Mesh {
         .map(|(p, n)| model.colour_beyond(*p, slope(n)).into())
         .collect();
     let earths = mesh.positions.iter().zip(&mesh.normals).map(|(p, n)| model.earths_beyond(*p, slope(n)));
-    mesh.dress = Dress::Ground(earths.collect());
+    *mesh.dress = Dress::Ground(earths.collect());
     mesh
 }
 

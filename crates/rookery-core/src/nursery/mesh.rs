@@ -42,7 +42,7 @@ pub struct Mesh {
     /// Pictures that lie on it; none on what is made here.
     pub skin: Option<Skin>,
     /// What it is made of.
-    pub dress: Dress,
+    pub dress: Box<Dress>,
 }
 
 impl Mesh {

@@ -281,7 +281,7 @@ impl Species {
         };
         (mesh.sheen, mesh.glow) = (self.colours.sheen, self.colours.glow);
         if matches!(self.plan, Plan::Rock(_)) {
-            mesh.dress = Dress::Stone;
+            *mesh.dress = Dress::Stone;
         }
         mesh
     }

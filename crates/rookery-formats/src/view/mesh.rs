@@ -55,7 +55,7 @@ pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
         skinned: mesh.skin.is_some(),
         limbs: mesh.shares.limbs.len(),
         flutters: !mesh.shares.flaps.is_empty(),
-        dress: match mesh.dress {
+        dress: match *mesh.dress {
             Dress::Plain => "plain",
             Dress::Stone => "stone",
             Dress::Ground(_) => "ground",
@@ -93,7 +93,7 @@ pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
             out.extend_from_slice(bytemuck::bytes_of(&flap.0));
         }
     }
-    match &mesh.dress {
+    match &*mesh.dress {
         Dress::Plain | Dress::Stone => {}
         Dress::Ground(earths) => out.extend_from_slice(bytemuck::cast_slice(earths)),
         Dress::Built { places_m, textures } => {

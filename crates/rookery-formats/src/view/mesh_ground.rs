@@ -53,7 +53,7 @@ pub fn encode_mesh_ground(model: &MeshModel) -> Vec<u8> {
         let [r, g, b] = colour.to_array().map(|c| (c.clamp(0.0, 1.0).sqrt() * 255.0).round() as u8);
         [r, g, b, 255]
     }));
-    match &mesh.dress {
+    match &*mesh.dress {
         Dress::Ground(earths) => out.extend_from_slice(bytemuck::cast_slice(earths)),
         _ => out.resize(out.len() + info.vertices * 4, 0),
     }

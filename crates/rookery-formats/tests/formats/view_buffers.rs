@@ -171,13 +171,16 @@ fn textures_are_as_long_as_their_head_says() {
 #[test]
 fn a_built_mesh_carries_its_textures() {
     let places_m = vec![Vec2::new(0.5, 2.0), Vec2::new(1.5, 2.0), Vec2::new(1.0, 3.0)];
-    let dress = Dress::Built { places_m, textures: vec![Texture::Lime.number(), Texture::Lime.number(), Dress::BARE] };
+    let dress = Dress::Built {
+        places_m,
+        textures: vec![Texture::Lime.number(), Texture::Lime.number(), Dress::BARE],
+    };
     let mesh = Mesh {
         positions: vec![Vec3::ZERO, Vec3::X, Vec3::Y],
         normals: vec![Vec3::Z; 3],
         colours: vec![Vec3::ONE; 3],
         indices: vec![0, 1, 2],
-        dress,
+        dress: Box::new(dress),
         ..Mesh::default()
     };
     let bytes = encode_mesh(&mesh);

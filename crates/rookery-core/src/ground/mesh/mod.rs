@@ -145,7 +145,7 @@ impl MeshModel {
         let colouring = Colouring::new(&standing.earths, water_m, standing.seed, None);
         model.find_bodies(&surface.bodies, &body_of);
         model.mesh.colours = look::colours(&model, &colouring);
-        model.mesh.dress = Dress::Ground(look::earths(&model, &colouring));
+        *model.mesh.dress = Dress::Ground(look::earths(&model, &colouring));
         Ok(model)
     }
 

@@ -97,7 +97,7 @@ impl Stand {
     fn put(&self, mut mesh: Mesh) -> Mesh {
         mesh.positions.iter_mut().for_each(|p| *p = self.point(*p));
         mesh.normals.iter_mut().for_each(|n| *n = self.turn * *n);
-        if let Dress::Built { places_m, .. } = &mut mesh.dress {
+        if let Dress::Built { places_m, .. } = &mut *mesh.dress {
             places_m.iter_mut().for_each(|p| *p *= self.scale);
         }
         mesh

@@ -73,7 +73,7 @@ impl Solid {
 
     pub fn finish(self) -> Mesh {
         let dress = Dress::Built { places_m: self.places_m, textures: self.textures };
-        Mesh { dress, ..self.mesh }
+        Mesh { dress: Box::new(dress), ..self.mesh }
     }
 }
 
