@@ -3,7 +3,7 @@ export const TEXTURES_GLSL = /* glsl */ `
 precision highp sampler2DArray;
 uniform sampler2DArray uSheets;
 uniform sampler2DArray uSheetSlopes;
-// Their sizes, the first six in two of them: numbers in a list that a pixel chooses from cost a processor more than all else here.
+// Their sizes, four in each: numbers in a list that a pixel chooses from cost a processor more than all else here.
 uniform vec4 uSheetSizes[3];
 uniform float uSheetSide;
 // 0 while the picture moves: then each point is of one earth, from one side, without relief and grains.
