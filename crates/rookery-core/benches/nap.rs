@@ -5,6 +5,7 @@ use rookery_core::ground::{GroundModel, noise_terrain};
 use rookery_core::nap::{Nap, about, form, tile};
 use rookery_core::nursery::Detail;
 use rookery_core::scene::NoiseGround;
+use rookery_core::textures::Sheets;
 use std::time::Instant;
 
 fn main() {
@@ -23,8 +24,8 @@ fn main() {
         println!("{name}: median {:.1} ms, best {:.1} ms, {found} tufts", times[4], times[0]);
     };
     println!("{} threads", rayon::current_num_threads());
-    time("a square of 16 m", &|| tile(&model, &[], &[], [0, 0]).len());
-    time("all about an eye", &|| about(&model, &[], &[], eye).len());
+    time("a square of 16 m", &|| tile(&model, &[], &[], &Sheets::usual(), [0, 0]).len());
+    time("all about an eye", &|| about(&model, &[], &[], &Sheets::usual(), eye).len());
     let triangles = [Detail::Full, Detail::Light, Detail::Far].map(|d| form(Nap::Sward, 0, d).triangles());
     println!("a tuft of sward has {triangles:?} triangles, near, farther and far");
 }

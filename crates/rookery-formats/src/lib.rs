@@ -23,6 +23,8 @@ use rookery_core::{
     planting::Plant,
     planting::clearance::fit::Fits,
     scene::{Document, Layer},
+    soils::FromAbove,
+    textures::Sheets,
 };
 
 /// A grown layer, ready to be handed off.
@@ -34,6 +36,15 @@ pub struct GrownLayer<'a> {
     pub plants: &'a [Plant],
     /// Those of them that have forms of their own.
     pub fits: &'a Fits,
+}
+
+/// Pictures of what surfaces look like up close.
+#[derive(Clone, Copy, Debug)]
+pub struct Textured<'a> {
+    /// The land, first of the grounds, from straight above; none where it is not shown.
+    pub land: Option<&'a FromAbove>,
+    /// What built things are made of.
+    pub sheets: &'a Sheets,
 }
 
 /// What is handed off: the grounds and the visible layers.
@@ -49,4 +60,6 @@ pub struct Handoff<'a> {
     pub layers: Vec<GrownLayer<'a>>,
     /// How they move in the wind; none in a calm.
     pub motion: Option<MotionFacts>,
+    /// What a GLB's surfaces look like up close; none for colours at their corners alone.
+    pub textures: Option<Textured<'a>>,
 }

@@ -8,8 +8,9 @@ use rookery_core::ground::colour::means;
 use rookery_core::nursery::{Detail, Dress, Mesh, Place};
 use rookery_core::planting::Plant;
 use rookery_core::planting::clearance::fit::Fits;
-use rookery_core::scene::{Document, GroundId, Layer, WaterPlane, Wind};
+use rookery_core::scene::{Document, GroundId, Layer, WaterPlane, Wind, sheets_of};
 use rookery_core::soils::Soils;
+use rookery_core::textures::Sheets;
 use rookery_core::water::{Sea, SeaNow};
 use std::collections::{BTreeMap, BTreeSet};
 use std::ops::Range;
@@ -73,8 +74,10 @@ pub struct RenderScene {
     land: Range<u32>,
     /// What outlines lay over the land.
     pub soils: Option<Soils>,
-    /// Mean colours of the earths.
+    /// Usual mean colours of the earths.
     means: [Vec3; 5],
+    /// What they and built things are made of.
+    sheets: Sheets,
     /// Sheets of water, if there are any.
     pub waters: Vec<Water>,
     /// Waves on them.
@@ -117,6 +120,7 @@ impl RenderScene {
         let mesh = (!mesh.indices.is_empty()).then_some(mesh);
         let mut scene = Self::of_mesh(mesh, light);
         scene.land = land;
+        scene.sheets = sheets_of(&document.earth_pictures);
         let mut list =
             Vec::with_capacity(layers.iter().map(|(_, p, _)| p.len()).sum::<usize>() + obstacles.len());
         for mesh in obstacles.into_iter().filter(|m| !m.indices.is_empty()) {
@@ -195,6 +199,7 @@ impl RenderScene {
             land: 0..0,
             soils: None,
             means: means(),
+            sheets: Sheets::usual(),
             waters: Vec::new(),
             sea: Sea::open(&Wind::default(), None).at(0.0),
             light,
@@ -234,6 +239,11 @@ impl RenderScene {
     /// Whether anything solid lies on the ray before its end. Water does not count.
     pub fn blocks(&self, ray: &Ray) -> bool {
         self.instances.blocks(ray, &self.bvhs) || self.ground.as_ref().is_some_and(|(_, bvh)| bvh.blocks(ray))
+    }
+
+    /// What its grounds and built things are made of.
+    pub fn sheets(&self) -> &Sheets {
+        &self.sheets
     }
 
     /// Describes a hit for lighting.
@@ -291,12 +301,14 @@ impl RenderScene {
             weights,
             point: point.into(),
             normal: (turn.inverse() * found.normal).into(),
+            colour: found.albedo.into(),
             away_m: hit.t,
         };
         let over = |earths| soils.map_or(earths, |s| s.earths_over(plan, earths));
-        let Some(laid) = mesh.dress.at(mesh, &place, &self.means, over) else { return };
+        let Some(laid) = mesh.dress.at(mesh, &place, &self.sheets, &self.means, over) else { return };
         found.albedo = (found.albedo * Vec3A::from(laid.tone)).min(Vec3A::ONE);
         found.normal = (found.normal + turn * Vec3A::from(laid.tilt)).normalize_or(found.normal);
+        found.sheen = found.sheen.max(laid.shine);
     }
 }
 

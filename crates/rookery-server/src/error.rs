@@ -88,6 +88,14 @@ pub enum ApiError {
         /// South, metres.
         z: f32,
     },
+    /// A finer picture than is drawn for a handoff.
+    #[error("the picture of the land would have {asked} pixels along a side; it may have up to {most}")]
+    TooFine {
+        /// Pixels that were asked for.
+        asked: u32,
+        /// The limit.
+        most: u32,
+    },
     /// More plants asked about than one answer holds.
     #[error("{count} plants were asked about at once, more than the limit of {most}")]
     TooManyPicked {
@@ -210,6 +218,7 @@ impl ApiError {
             Self::Outdated(_) => (StatusCode::GONE, "outdated"),
             Self::OffGround { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "off_ground"),
             Self::TooManyPicked { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "too_many"),
+            Self::TooFine { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "too_fine"),
             Self::BadSection { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "bad_section"),
             Self::Mesh(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_mesh"),
             Self::SpeciesFile(_) => (StatusCode::UNPROCESSABLE_ENTITY, "bad_species_file"),

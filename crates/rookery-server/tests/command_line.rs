@@ -1,5 +1,6 @@
 //! The command line, as a user runs it.
 
+use rookery_formats::picture::{png_srgb8, read_pixels};
 use serde_json::Value;
 use std::path::Path;
 use std::process::{Command, Output};
@@ -185,6 +186,59 @@ fn a_heightmap_beside_the_scene_file_becomes_its_ground() {
     assert_eq!(lost.status.code(), Some(2));
     assert!(
         text(&lost.stderr).contains("the scene needs the file \u{201c}ridge.asc\u{201d}"),
+        "{}",
+        text(&lost.stderr)
+    );
+}
+
+#[test]
+fn an_earth_wears_pictures_that_lie_beside_the_scene_file() {
+    let folder = Folder::new("wear");
+    let dir = &folder.0;
+    let red = png_srgb8(16, 16, &[230, 20, 20].repeat(256)).unwrap();
+    std::fs::write(dir.join("red.png"), red).unwrap();
+    std::fs::write(dir.join("torn.png"), b"\x89PNG\r\n").unwrap();
+    let mut worn = std::fs::read_to_string(dir.join("scene.json")).unwrap();
+    for earth in ["turf", "peat", "sand", "rock"] {
+        std::fs::write(dir.join("worn.json"), worn).unwrap();
+        let out = rookery(dir, &["scene", "wear", "worn.json", earth, "red.png", "--size", "3"]);
+        assert!(out.status.success(), "{}", text(&out.stderr));
+        worn = text(&out.stdout);
+    }
+    std::fs::write(dir.join("worn.json"), worn).unwrap();
+    // Nothing planted, so that the ground shows.
+    let bare = |from: &str, to: &str| {
+        let mut scene: Value = serde_json::from_slice(&std::fs::read(dir.join(from)).unwrap()).unwrap();
+        scene["layers"] = Value::Array(Vec::new());
+        scene["yields"] = Value::Array(Vec::new());
+        scene["shares"] = Value::Array(Vec::new());
+        std::fs::write(dir.join(to), scene.to_string()).unwrap();
+    };
+    bare("scene.json", "usual.json");
+    bare("worn.json", "red.json");
+    let mean = |scene: &str| {
+        let size = ["--size", "48x27", "--samples", "4", "--out", "still.png"];
+        let out = rookery(dir, &[&["render", scene, "--shot", "Over the head"], size.as_slice()].concat());
+        assert!(out.status.success(), "{}", text(&out.stderr));
+        let pixels = read_pixels(&std::fs::read(dir.join("still.png")).unwrap()).unwrap();
+        [0, 1].map(|c: usize| pixels.rgba.iter().map(|p| f64::from(p[c])).sum::<f64>())
+    };
+    let ([r, g], [red, green]) = (mean("usual.json"), mean("red.json"));
+    assert!(red / green > 1.15 * r / g, "the still is redder: {red} {green}, {r} {g}");
+    for (args, words) in [
+        (vec!["scene", "wear", "scene.json", "clay", "red.png"], "there is no earth \u{201c}clay\u{201d}"),
+        (vec!["scene", "wear", "scene.json", "turf", "torn.png"], "torn.png"),
+        (vec!["scene", "wear", "scene.json", "turf", "red.png", "--size", "0"], "from 0.05 to 100 m"),
+    ] {
+        let out = rookery(dir, &args);
+        assert_eq!(out.status.code(), Some(2), "{args:?}: {}", text(&out.stderr));
+        assert!(text(&out.stderr).contains(words), "{args:?}: {}", text(&out.stderr));
+    }
+    std::fs::remove_file(dir.join("red.png")).unwrap();
+    let lost = rookery(dir, &["render", "red.json", "--size", "16x16", "--samples", "1", "--out", "s.png"]);
+    assert_eq!(lost.status.code(), Some(2));
+    assert!(
+        text(&lost.stderr).contains("the scene needs the file \u{201c}red.png\u{201d}"),
         "{}",
         text(&lost.stderr)
     );

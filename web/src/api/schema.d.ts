@@ -1007,6 +1007,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene}/textures/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pictures of what the grounds and built things of a scene are made of, its earths in what they wear (`RKTX`, see `rookery-formats/src/view`). An earth
+         *     whose pictures are missing or cannot be read goes without, and the head of the buffer says why.
+         */
+        get: operations["get_textures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene}/undo": {
         parameters: {
             query?: never;
@@ -1101,23 +1121,6 @@ export interface paths {
         };
         /** The picture of a still so far: small, coarse, and gone once the whole one is there. */
         get: operations["still_draft"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/textures": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Pictures of what grounds and built things are made of (`RKTX`, see `rookery-formats/src/view`). */
-        get: operations["get_textures"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1980,6 +1983,21 @@ export interface components {
             id: components["schemas"]["PictureId"];
         } | {
             /** @enum {string} */
+            do: "put_earth_pictures";
+            /**
+             * Format: int32
+             * @description Its place in the list when it is new; the last when left out.
+             */
+            place?: number | null;
+            /** @description The whole set. */
+            value: components["schemas"]["EarthPictures"];
+        } | {
+            /** @enum {string} */
+            do: "remove_earth_pictures";
+            /** @description Which earth. */
+            id: components["schemas"]["Earth"];
+        } | {
+            /** @enum {string} */
             do: "put_water";
             /**
              * Format: int32
@@ -2366,6 +2384,8 @@ export interface components {
              *     hand stands in any case.
              */
             cap?: number | null;
+            /** @description Pictures that earths wear, one set for an earth at most. */
+            earth_pictures?: components["schemas"]["EarthPictures"][];
             /**
              * Format: int32
              * @description Which edition of the ready species it grows, see [`EDITION`](crate::nursery::EDITION). A scene that does not say grows the first.
@@ -2491,6 +2511,30 @@ export interface components {
          * @enum {string}
          */
         Earth: "turf" | "peat" | "sand" | "shingle" | "rock";
+        /**
+         * @description A set of pictures that an earth wears instead of what it is drawn with: its colour, and how high and how rough it is. Wherever that earth lies it shows
+         *     in these, also on stones where it is rock; nothing grows otherwise by them.
+         */
+        EarthPictures: {
+            /** @description Its colour, sRGB. Of a picture that is not square the middle is taken. */
+            colour: components["schemas"]["PictureFile"];
+            height?: components["schemas"]["PictureFile"] | null;
+            /** @description Which earth wears them. */
+            id: components["schemas"]["Earth"];
+            /** @description What the artist calls them, 1 to 80 characters. */
+            name: string;
+            /**
+             * Format: float
+             * @description From black to white of its height, metres, 0 to 10.
+             */
+            relief_m: number;
+            roughness?: components["schemas"]["PictureFile"] | null;
+            /**
+             * Format: float
+             * @description How much ground they cover, metres along a side, 0.05 to 100.
+             */
+            size_m: number;
+        };
         /** @description What bare ground looks like, so that gaps between plants show soil. Only appearance. */
         Earths: {
             /** @description On gentle ground. */
@@ -4819,6 +4863,13 @@ export interface components {
          * @enum {string}
          */
         PictureChannel: "grey" | "red" | "green" | "blue" | "cover";
+        /** @description A picture file of a set. */
+        PictureFile: {
+            /** @description The file itself: PNG or JPEG. */
+            blob: components["schemas"]["BlobId"];
+            /** @description What the file was called. */
+            file: string;
+        };
         /**
          * Format: int32
          * @description Names a picture within the scene.
@@ -6320,6 +6371,8 @@ export interface components {
              * @description The number of its last edit.
              */
             seq: number;
+            /** @description Names the buffer of what its earths show in. */
+            textures_key: string;
             /** @description How many steps the one who asks can take back. */
             undo_steps: number;
         };
@@ -7238,6 +7291,11 @@ export interface components {
             id: components["schemas"]["PictureId"];
             /** @enum {string} */
             of: "picture";
+        } | {
+            /** @description Which earth. */
+            id: components["schemas"]["Earth"];
+            /** @enum {string} */
+            of: "earth_pictures";
         } | {
             /** @description Which. */
             id: components["schemas"]["OutlineId"];
@@ -11814,7 +11872,10 @@ export interface operations {
     };
     hand_off: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Pixels of the picture of the land in a GLB, along its longer side, 0 to 4096; 1024 when left out. With 0 there are no pictures of surfaces. */
+                ground_px?: number;
+            };
             header?: never;
             path: {
                 scene: string;
@@ -14505,6 +14566,117 @@ export interface operations {
             };
         };
     };
+    get_textures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene: string;
+                /** @description `textures_key` of the scene */
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description What is asked cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The token is missing, beyond this machine */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description From a page of another origin, or a change without the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description By a name this server does not go by */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description It does not fit, or cannot be made */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Too many requests at once */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description A fault of the server's own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description The database does not answer, or too much is asked at once; see Retry-After */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     undo: {
         parameters: {
             query?: never;
@@ -15092,88 +15264,6 @@ export interface operations {
             };
             /** @description It does not fit, or cannot be made */
             422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Too many requests at once */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description A fault of the server's own */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description The database does not answer, or too much is asked at once; see Retry-After */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    get_textures: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/octet-stream": unknown;
-                };
-            };
-            /** @description What is asked cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description The token is missing, beyond this machine */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description From a page of another origin, or a change without the token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description By a name this server does not go by */
-            421: {
                 headers: {
                     [name: string]: unknown;
                 };

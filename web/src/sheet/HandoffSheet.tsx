@@ -1,7 +1,8 @@
 import { Box, FileJson, Table2, type LucideIcon } from 'lucide-react'
 import { useQueries } from '@tanstack/react-query'
 import type { PlantsBuffer } from '../api/buffers'
-import { grownQuery, useSpecies } from '../state/data'
+import { useState, type ReactNode } from 'react'
+import { grownQuery, queries, useSpecies } from '../state/data'
 import { useScene } from '../state/scene'
 import { Button } from '../ui/Button'
 import { Part } from '../ui/Part'
@@ -9,9 +10,14 @@ import { showCount, showNumber, showTriangles } from '../ui/parse'
 import { download } from './download'
 import { meanTriangles } from '../state/mix'
 
+/** Pixels along the longer side of the land. */
+const PICTURES = [0, 1024, 2048, 4096]
+
 /** Files for other programs, with how heavy each will be. */
 export function HandoffSheet() {
   const scene = useScene((s) => s.scene!)
+  const [pixels, setPixels] = useState(1024)
+  const side = Math.max(...(queries.getQueryData<{ size_m: [number, number] }>(['ground', scene.ground_key])?.size_m ?? [100]))
   const { data: species } = useSpecies()
   const grown = useQueries({
     queries: scene.layers.map((l) => grownQuery(l.id, l.plants_key)),
@@ -38,11 +44,22 @@ export function HandoffSheet() {
       <File
         icon={Box}
         title="GLB"
-        size={`about ${showNumber((plants * 40) / 1e6 + 4, 0)} MB`}
-        text="Binary glTF 2.0. Each form once, its plants as instances (EXT_mesh_gpu_instancing), colours at the vertices. Metres, Y up."
+        size={`about ${showNumber((plants * 40 + pixels * pixels * 5) / 1e6 + 4, 0)} MB`}
+        text="Binary glTF 2.0. Each form once, its plants as instances (EXT_mesh_gpu_instancing), colours at the vertices; buildings in what they are made of, and the land in a picture of it from above with paths, beds and relief. Metres, Y up."
         action="Download GLB"
-        onClick={() => download(scene.id, 'glb')}
-      />
+        onClick={() => download(scene.id, 'glb', `?ground_px=${pixels}`)}
+      >
+        <label className="mb-2.5 flex items-center gap-2 text-xs text-soft">
+          Picture of the land
+          <select data-testid="ground-px" value={pixels} onChange={(e) => setPixels(Number(e.currentTarget.value))} className="h-7 rounded-md border border-rule bg-panel px-2 text-[13px] text-ink">
+            {PICTURES.map((px) => (
+              <option key={px} value={px}>
+                {px === 0 ? 'none: colours at corners alone' : `${showCount(px)} pixels: ${showNumber((100 * side) / px, 0)} cm each`}
+              </option>
+            ))}
+          </select>
+        </label>
+      </File>
       <File
         icon={Table2}
         title="Plant table"
@@ -70,12 +87,15 @@ interface FileProps {
   text: string
   action: string
   onClick(): void
+  /** Settings of the file. */
+  children?: ReactNode
 }
 
-function File({ icon: Icon, title, size, text, action, onClick }: FileProps) {
+function File({ icon: Icon, title, size, text, action, onClick, children }: FileProps) {
   return (
     <Part title={title} summary={size}>
       <p className="mb-2.5 text-soft">{text}</p>
+      {children}
       <Button onClick={onClick}>
         <Icon size={14} aria-hidden />
         {action}

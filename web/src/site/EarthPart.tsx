@@ -5,6 +5,7 @@ import { Hint } from '../ui/Hint'
 import { NumberField } from '../ui/NumberField'
 import { Part } from '../ui/Part'
 import { Switch } from '../ui/Switch'
+import { EarthPicturesFields } from './EarthPicturesFields'
 import { EARTHS, type Earth } from './earths'
 
 type Earths = Schemas['Earths']
@@ -49,6 +50,7 @@ export function EarthPart() {
             </div>
           ))}
         </div>
+        <EarthPicturesFields shown={shown} />
         <div className="grid grid-cols-4 gap-1.5">
           <NumberField label="Steep from" testId="earth-steep" unit="°" value={earths.steep_deg} min={5} max={85} step={0.5} digits={1} fallback={38.5}
             hint="From this slope on the steep earth shows." onChange={(steep_deg, g) => change({ steep_deg }, g)} />

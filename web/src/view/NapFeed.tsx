@@ -14,6 +14,7 @@ export function NapFeed() {
   const scene = useScene((s) => s.scene?.id)
   const ground = useScene((s) => s.scene?.document.ground)
   const outlines = useScene((s) => s.scene?.document.outlines)
+  const textures = useScene((s) => s.scene?.textures_key)
   const key = useSettledKey(useScene((s) => s.scene?.ground_key), JSON.stringify(ground))
   const grown = Boolean(scene && key && ground && !ground.absent && !plain)
   const { data: forms } = useQuery({
@@ -22,7 +23,7 @@ export function NapFeed() {
     staleTime: Infinity,
     queryFn: async ({ signal }) => decodeForms(await fetchBuffer('/api/nap/forms', signal)).meshes,
   })
-  const own = JSON.stringify([key, ground?.bare, outlines?.filter((o) => o.kind === 'track' || o.earth)])
+  const own = JSON.stringify([key, textures, ground?.bare, outlines?.filter((o) => o.kind === 'track' || o.earth)])
   const source = useMemo(
     () =>
       grown && forms

@@ -28,6 +28,7 @@ pub fn bare() -> Document {
         zones: Vec::new(),
         paints: Vec::new(),
         pictures: Vec::new(),
+        earth_pictures: Vec::new(),
         shares: Vec::new(),
         blowers: Vec::new(),
         bodies: Vec::new(),

@@ -4,6 +4,7 @@ mod bare;
 mod claims;
 mod clearance;
 mod drift;
+mod earth_pictures;
 mod layer;
 mod mask;
 mod motion;
@@ -25,6 +26,7 @@ pub(crate) use claims::Claimants;
 pub use claims::{BANDS_M, Claims, looks_at};
 pub use clearance::{Clearance, Keep, Reach, TooClose, Yield};
 pub use drift::{Drift, DriftId};
+pub use earth_pictures::{EarthPictures, PictureFile, sheets_of};
 pub use layer::*;
 pub use mask::{Combine, Drives, Mask, Near, NoiseKind, NoiseMask, Quantity, Response, WindFrom};
 pub(crate) use motion::all_wind;
@@ -99,6 +101,9 @@ pub struct Document {
     /// Pictures over the plan, for masks.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub pictures: Vec<GroundPicture>,
+    /// Pictures that earths wear, one set for an earth at most.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub earth_pictures: Vec<EarthPictures>,
     /// Lines on the plan: beds, clearings and tracks.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub outlines: Vec<Outline>,

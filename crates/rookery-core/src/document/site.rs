@@ -78,6 +78,19 @@ pub enum Earth {
     Rock,
 }
 
+impl Earth {
+    /// Its name in documents.
+    pub fn name(self) -> &'static str {
+        match self {
+            Self::Turf => "turf",
+            Self::Peat => "peat",
+            Self::Sand => "sand",
+            Self::Shingle => "shingle",
+            Self::Rock => "rock",
+        }
+    }
+}
+
 /// An earth where water gathers.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(ToSchema))]

@@ -3,9 +3,11 @@
 use super::{COLOUR_SCALE, FORMS, Nap, TILE_M, size_at, tiles_about};
 use crate::document::Earth;
 use crate::ground::GroundModel;
+use crate::ground::colour::means;
 use crate::math::hash::{pcg4d, unit};
 use crate::plan::outline::OutlineLine;
 use crate::soils::Laid;
+use crate::textures::Sheets;
 use glam::{Quat, Vec2, Vec3, vec2};
 use rayon::prelude::*;
 
@@ -52,19 +54,31 @@ impl Tuft {
 }
 
 /// All of a tile: the square of the plan from `at` times [`TILE_M`]. Earths in `bare` bring none; where an earth is laid it is that of this earth, and on other
-/// tracks it is trodden down.
-pub fn tile(model: &GroundModel, laid: &[Laid<OutlineLine>], bare: &[Earth], at: [i32; 2]) -> Vec<Tuft> {
+/// tracks it is trodden down. Earths show in `sheets`.
+pub fn tile(
+    model: &GroundModel,
+    laid: &[Laid<OutlineLine>],
+    bare: &[Earth],
+    sheets: &Sheets,
+    at: [i32; 2],
+) -> Vec<Tuft> {
     let low = Vec2::from(at.map(|i| i as f32 * TILE_M));
     let near: Vec<&Laid<OutlineLine>> = laid.iter().filter(|line| line.touches(low, low + TILE_M)).collect();
     (0..ALONG * ALONG)
         .filter_map(|i| {
             let cell = [at[0] * ALONG + i % ALONG, at[1] * ALONG + i / ALONG];
-            tuft(model, &near, bare, cell)
+            tuft(model, &near, bare, sheets, cell)
         })
         .collect()
 }
 
-fn tuft(model: &GroundModel, laid: &[&Laid<OutlineLine>], bare: &[Earth], cell: [i32; 2]) -> Option<Tuft> {
+fn tuft(
+    model: &GroundModel,
+    laid: &[&Laid<OutlineLine>],
+    bare: &[Earth],
+    sheets: &Sheets,
+    cell: [i32; 2],
+) -> Option<Tuft> {
     let draw = |channel: u32| pcg4d([cell[0] as u32, cell[1] as u32, channel, 0x6E41_9A70]).map(unit);
     let [jitter_x, jitter_z, rank, there] = draw(0);
     let side = TILE_M / ALONG as f32;
@@ -91,7 +105,9 @@ fn tuft(model: &GroundModel, laid: &[&Laid<OutlineLine>], bare: &[Earth], cell: 
     let mut nap = Nap::of(lies.earth);
     let mut share = nap.share();
     let mut low = 1.0;
-    let mut ground = lies.colour;
+    let mut alone = [0.0; 5];
+    alone[lies.earth as usize] = 1.0;
+    let mut ground = sheets.recoloured(lies.colour.into(), alone, &means()).to_array();
     if over.is_some_and(|l| l.earth.is_none()) {
         if trodden < TRODDEN_LEFT {
             low = TRODDEN_SIZE;
@@ -117,11 +133,17 @@ fn tuft(model: &GroundModel, laid: &[&Laid<OutlineLine>], bare: &[Earth], cell: 
 }
 
 /// All that an eye sees of it, each with its distance: those that are left out there are not among them, the others have the size they have there.
-pub fn about(model: &GroundModel, laid: &[Laid<OutlineLine>], bare: &[Earth], eye: Vec3) -> Vec<(Tuft, f32)> {
+pub fn about(
+    model: &GroundModel,
+    laid: &[Laid<OutlineLine>],
+    bare: &[Earth],
+    sheets: &Sheets,
+    eye: Vec3,
+) -> Vec<(Tuft, f32)> {
     tiles_about(eye)
         .into_par_iter()
         .flat_map_iter(|at| {
-            tile(model, laid, bare, at).into_iter().filter_map(|t| {
+            tile(model, laid, bare, sheets, at).into_iter().filter_map(|t| {
                 let away_m = t.position.distance(eye);
                 let size = size_at(t.rank, away_m) * t.size;
                 (size > 0.0).then_some((Tuft { size, ..t }, away_m))
@@ -146,8 +168,8 @@ mod tests {
     #[test]
     fn a_tile_is_the_same_whoever_asks_and_lies_in_its_square() {
         let model = flat(9.0);
-        let one = tile(&model, &[], &[], [-1, 2]);
-        assert_eq!(one, tile(&model, &[], &[], [-1, 2]));
+        let one = tile(&model, &[], &[], &Sheets::usual(), [-1, 2]);
+        assert_eq!(one, tile(&model, &[], &[], &Sheets::usual(), [-1, 2]));
         assert_eq!(one.len() as i32, ALONG * ALONG);
         for t in &one {
             assert!(
@@ -156,16 +178,16 @@ mod tests {
             );
             assert!((t.position.y - 9.0).abs() < 1e-4 && t.nap == Nap::Sward);
         }
-        assert!(tile(&model, &[], &[], [9, 9]).is_empty(), "beyond the land there is none");
+        assert!(tile(&model, &[], &[], &Sheets::usual(), [9, 9]).is_empty(), "beyond the land there is none");
     }
 
     #[test]
     fn it_keeps_out_of_water_and_off_bare_earths_and_is_trodden_down_on_tracks() {
-        assert!(tile(&flat(0.0), &[], &[], [0, 0]).is_empty());
-        let strand = tile(&flat(0.6), &[], &[], [0, 0]);
+        assert!(tile(&flat(0.0), &[], &[], &Sheets::usual(), [0, 0]).is_empty());
+        let strand = tile(&flat(0.6), &[], &[], &Sheets::usual(), [0, 0]);
         assert!(strand.iter().all(|t| t.nap == Nap::Strand) && !strand.is_empty());
         let model = flat(9.0);
-        assert!(tile(&model, &[], &[Earth::Turf], [0, 0]).is_empty());
+        assert!(tile(&model, &[], &[Earth::Turf], &Sheets::usual(), [0, 0]).is_empty());
         let track = Outline {
             id: OutlineId(1),
             name: "walk".into(),
@@ -176,8 +198,8 @@ mod tests {
             width_m: 2.0,
             earth: None,
         };
-        let worn = tile(&model, &laid(std::slice::from_ref(&track)), &[], [0, 0]);
-        let whole: Vec<Tuft> = tile(&model, &[], &[], [0, 0]);
+        let worn = tile(&model, &laid(std::slice::from_ref(&track)), &[], &Sheets::usual(), [0, 0]);
+        let whole: Vec<Tuft> = tile(&model, &[], &[], &Sheets::usual(), [0, 0]);
         // Its edges are ragged. Beside it nothing is another; on it there is little, and that is low or of stone.
         let beside = |t: &&Tuft| (t.position.x - 8.0).abs() > 1.25;
         let on = |t: &&Tuft| (t.position.x - 8.0).abs() < 0.75;
@@ -188,7 +210,13 @@ mod tests {
         assert!(on.iter().all(|t| t.nap == Nap::Crumbs || t.size < 0.51));
         assert!(on.iter().any(|t| t.nap == Nap::Crumbs) && on.iter().any(|t| t.nap == Nap::Sward));
         // Where an earth is laid it is that of this earth.
-        let laid = tile(&model, &laid(&[Outline { earth: Some(Earth::Sand), ..track }]), &[], [0, 0]);
+        let laid = tile(
+            &model,
+            &laid(&[Outline { earth: Some(Earth::Sand), ..track }]),
+            &[],
+            &Sheets::usual(),
+            [0, 0],
+        );
         assert!(laid.iter().filter(beside).eq(whole.iter().filter(beside)));
         let on: Vec<&Tuft> = laid.iter().filter(|t| (t.position.x - 8.0).abs() < 0.75).collect();
         assert!(!on.is_empty() && on.iter().all(|t| t.nap == Nap::Strand && t.ground[0] > 0.3));
@@ -198,7 +226,7 @@ mod tests {
     fn it_is_whole_near_the_eye_and_gone_before_its_reach() {
         let model = flat(9.0);
         let eye = Vec3::new(0.0, 10.6, 0.0);
-        let all = about(&model, &[], &[], eye);
+        let all = about(&model, &[], &[], &Sheets::usual(), eye);
         let per_m2 = |from: f32, to: f32| {
             let found = all.iter().filter(|(_, away)| (from..to).contains(away)).count();
             found as f32 / (std::f32::consts::PI * (to * to - from * from))
@@ -209,6 +237,6 @@ mod tests {
         assert!((far - share_at(30.5)).abs() < 0.02, "{far}");
         assert!(all.iter().all(|(_, away)| *away < REACH_M));
         // Seen from high above there is none.
-        assert!(about(&model, &[], &[], eye + Vec3::Y * 50.0).is_empty());
+        assert!(about(&model, &[], &[], &Sheets::usual(), eye + Vec3::Y * 50.0).is_empty());
     }
 }

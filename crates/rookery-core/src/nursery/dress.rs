@@ -1,7 +1,7 @@
 //! What a mesh is made of, seen from near.
 
 use super::Mesh;
-use crate::textures::{LaidOn, Texture, on_built, on_ground, on_stone};
+use crate::textures::{Bare, LaidOn, Sheets, Texture, on_built, on_ground, on_stone};
 use glam::{Vec2, Vec3};
 
 /// A point of a mesh that is looked at.
@@ -15,6 +15,8 @@ pub struct Place {
     pub point: Vec3,
     /// Unit normal in that frame.
     pub normal: Vec3,
+    /// Its reflectance before, linear RGB.
+    pub colour: Vec3,
     /// Seen from so far.
     pub away_m: f32,
 }
@@ -42,31 +44,32 @@ impl Dress {
     /// No texture lies here.
     pub const BARE: u8 = 255;
 
-    /// What it does to a point of its mesh. `means` are the mean colours of the earths; `over` lays others over those that lie there.
+    /// What it does to a point of its mesh. `means` are the usual mean colours of the earths; `over` lays others over those that lie there.
     pub fn at(
         &self,
         mesh: &Mesh,
         place: &Place,
+        sheets: &Sheets,
         means: &[Vec3; 5],
         over: impl FnOnce([f32; 5]) -> [f32; 5],
     ) -> Option<LaidOn> {
-        let Place { triangle, weights, point: p, normal: n, away_m } = *place;
+        let Place { triangle, weights, point: p, normal: n, colour, away_m } = *place;
         let corners = [0, 1, 2].map(|i| mesh.indices[triangle * 3 + i] as usize);
         match self {
             Self::Plain => None,
-            Self::Stone => Some(on_stone(p, n, away_m)),
+            Self::Stone => Some(on_stone(sheets, p, n, away_m)),
             Self::Ground(earths) => {
                 let mut mixed = [0.0; 5];
                 for (corner, weight) in corners.into_iter().zip(weights) {
                     let own = five(earths[corner]);
                     mixed.iter_mut().zip(own).for_each(|(m, o)| *m += o * weight);
                 }
-                Some(on_ground(p, n, over(mixed), means, away_m))
+                Some(on_ground(sheets, p, n, &Bare { colour, earths: over(mixed), means }, away_m))
             }
             Self::Built { places_m, textures } => {
                 let texture = Texture::ALL.get(usize::from(textures[corners[0]]))?;
                 let place: Vec2 = corners.into_iter().zip(weights).map(|(c, w)| places_m[c] * w).sum();
-                Some(on_built(place, *texture, n, away_m))
+                Some(on_built(sheets, place, *texture, n, away_m))
             }
         }
     }
@@ -84,6 +87,16 @@ impl Dress {
         all.extend(list(other, others));
         *self = Self::Ground(all);
     }
+}
+
+/// A ground in the colours of what its earths wear, whose usual means are these.
+pub fn worn(mut mesh: Mesh, sheets: &Sheets, means: &[Vec3; 5]) -> Mesh {
+    if let Dress::Ground(earths) = &*mesh.dress {
+        for (colour, earths) in mesh.colours.iter_mut().zip(earths) {
+            *colour = sheets.recoloured(*colour, five(*earths), means).min(Vec3::ONE);
+        }
+    }
+    mesh
 }
 
 /// Shares of the five earths from those that are kept.

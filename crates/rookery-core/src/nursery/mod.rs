@@ -20,7 +20,7 @@ mod sways;
 
 pub use bending::Bending;
 pub use bent::{Hung, Pose, Stood};
-pub use dress::{Dress, Place, five, four};
+pub use dress::{Dress, Place, five, four, worn};
 pub use figure::figure;
 pub use flutter::{FLUTTER_HZ, FLUTTER_RAD, Flutter, flutter_turns};
 pub use imported::{Held, Imported};

@@ -69,6 +69,11 @@ pub enum Thing {
         /// Which.
         id: PictureId,
     },
+    /// Pictures that an earth wears.
+    EarthPictures {
+        /// Which earth.
+        id: Earth,
+    },
     /// An outline.
     Outline {
         /// Which.
@@ -109,6 +114,7 @@ impl Thing {
             Self::Species { .. } => "species of its own",
             Self::Paint { .. } => "painting",
             Self::Picture { .. } => "picture",
+            Self::EarthPictures { .. } => "earth's own pictures",
             Self::Outline { .. } => "outline",
             Self::Obstacle { .. } => "obstacle",
             Self::Blower { .. } => "blower",
@@ -128,6 +134,7 @@ impl Thing {
             Self::Species { id } => id.0.clone(),
             Self::Paint { id } => id.0.to_string(),
             Self::Picture { id } => id.0.to_string(),
+            Self::EarthPictures { id } => id.name().to_owned(),
             Self::Outline { id } => id.0.to_string(),
             Self::Obstacle { id } => id.0.to_string(),
             Self::Blower { id } => id.0.to_string(),
@@ -148,6 +155,7 @@ impl Thing {
             Self::Species { .. } => "species",
             Self::Paint { .. } => "paints",
             Self::Picture { .. } => "pictures",
+            Self::EarthPictures { .. } => "earth_pictures",
             Self::Outline { .. } => "outlines",
             Self::Obstacle { .. } => "obstacles",
             Self::Blower { .. } => "blowers",
@@ -310,6 +318,7 @@ pub(super) fn change_one(document: &mut Document, what: &Thing, fields: &Fields)
         Thing::Water { id } => listed!(waters, id, check::water),
         Thing::Zone { id } => listed!(zones, id, check::zone),
         Thing::Picture { id } => listed!(pictures, id, check::picture),
+        Thing::EarthPictures { id } => listed!(earth_pictures, id, check::earth_pictures),
         Thing::Outline { id } => listed!(outlines, id, check::outline),
         Thing::Obstacle { id } => listed!(obstacles, id, check::obstacle),
         Thing::Blower { id } => listed!(blowers, id, check::blower),

@@ -160,6 +160,7 @@ pub fn diff_documents(path: &str, from: &Document, to: &Document, out: &mut Vec<
     list!(zones, false, |z| z.id);
     list!(paints, false, |p| p.id);
     list!(pictures, false, |p| p.id);
+    list!(earth_pictures, false, |p| p.id);
     list!(outlines, false, |o| o.id);
     list!(species, false, |s| s.id.clone());
     list!(obstacles, false, |o| o.id);

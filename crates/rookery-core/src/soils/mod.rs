@@ -1,7 +1,9 @@
 //! What tracks and beds lay over the land: earths of their own, and ground that is worn. Only appearance.
 
+mod from_above;
 mod laid;
 
+pub use from_above::FromAbove;
 pub use laid::{Laid, laid};
 
 use crate::document::Outline;

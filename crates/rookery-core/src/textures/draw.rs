@@ -40,10 +40,11 @@ pub fn sheet(texture: Texture) -> Sheet {
         Texture::Lime => made::lime(),
         Texture::Slate => made::slate(),
     };
-    kept(&recipe)
+    kept_with_mean(&recipe).0
 }
 
-fn kept(recipe: &Recipe) -> Sheet {
+/// As it is kept, and its mean colour.
+pub fn kept_with_mean(recipe: &Recipe) -> (Sheet, Vec3) {
     let Recipe { size_m, relief_m, shifts, samples } = recipe;
     // What is lighter than twice the mean is cut off, which lowers the mean itself.
     let mut mean = Vec3::ONE;
@@ -53,10 +54,13 @@ fn kept(recipe: &Recipe) -> Sheet {
     }
     let heights = samples.iter().map(|s| s.height);
     let (low, high) = heights.fold((f32::MAX, f32::MIN), |(l, h), v| (l.min(v), h.max(v)));
-    let height = |i: usize| (samples[i].height - low) / (high - low).max(1e-6);
+    let height = |i: usize| match high > low {
+        true => (samples[i].height - low) / (high - low),
+        false => 0.5,
+    };
     let texels = (0..samples.len())
         .map(|i| {
-            let tone = samples[i].colour / mean * PARTS;
+            let tone = samples[i].colour / mean.max(Vec3::splat(1e-6)) * PARTS;
             let h = height(i) * 255.0;
             [tone.x, tone.y, tone.z, h].map(|v| v.round().clamp(0.0, 255.0) as u8)
         })
@@ -74,6 +78,7 @@ fn kept(recipe: &Recipe) -> Sheet {
     // Steps that are cut off would leave it leaning.
     let leans = slopes.iter().sum::<Vec2>() / slopes.len() as f32;
     let byte = |s: f32| (128.0 + s.clamp(-1.0, 1.0) * 127.0).round() as u8;
-    let slopes = slopes.iter().map(|s| (*s - leans).to_array().map(byte)).collect();
-    Sheet { size_m: *size_m, shifts: *shifts, texels, slopes }
+    let slopes =
+        slopes.iter().map(|s| (*s - leans).to_array().map(byte)).map(|[u, v]| [u, v, 0, 0]).collect();
+    (Sheet { size_m: *size_m, shifts: *shifts, texels, slopes, shine: 0.0 }, mean)
 }

@@ -1,6 +1,7 @@
 //! How textures lie on what is drawn. The view has the same in `glsl.rs`.
 
-use super::{Texel, Texture};
+use super::sheets::lighter;
+use super::{Sheets, Texel, Texture};
 use glam::{Vec2, Vec3, vec2};
 
 /// Where two earths meet, what stands higher shows over the other: how sharply.
@@ -26,55 +27,73 @@ pub struct LaidOn {
     pub tone: Vec3,
     /// Added to its unit normal, which is made one again.
     pub tilt: Vec3,
+    /// How glossy it is, 0 to 1.
+    pub shine: f32,
 }
 
 impl LaidOn {
-    const NOTHING: Self = Self { tone: Vec3::ONE, tilt: Vec3::ZERO };
+    const NOTHING: Self = Self { tone: Vec3::ONE, tilt: Vec3::ZERO, shine: 0.0 };
 }
 
-/// On ground: `p` and the unit normal `n` in the frame of the ground at rest; how much of each earth lies there, in the order of their numbers, and their
-/// mean colours; seen from so far `away_m`.
-pub fn on_ground(p: Vec3, n: Vec3, earths: [f32; 5], means: &[Vec3; 5], away_m: f32) -> LaidOn {
-    let (mut own, mut tilt, mut usual) = (Vec3::ZERO, Vec3::ZERO, Vec3::ZERO);
-    let (mut all, mut shares) = (0.0, 0.0);
-    let shares_of = the_most(earths, LEAST_EARTH);
-    for (k, share) in shares_of.into_iter().enumerate().filter(|(_, share)| *share > 0.0) {
+/// Ground at a point, before textures.
+#[derive(Clone, Copy, Debug)]
+pub struct Bare<'a> {
+    /// Its reflectance, linear RGB.
+    pub colour: Vec3,
+    /// How much of each earth lies there, in the order of their numbers.
+    pub earths: [f32; 5],
+    /// Their usual mean colours.
+    pub means: &'a [Vec3; 5],
+}
+
+/// On ground: `p` and the unit normal `n` in the frame of the ground at rest; seen from so far `away_m`.
+pub fn on_ground(sheets: &Sheets, p: Vec3, n: Vec3, bare: &Bare<'_>, away_m: f32) -> LaidOn {
+    let shares = the_most(bare.earths, LEAST_EARTH);
+    let shown = || shares.into_iter().enumerate().filter(|(_, share)| *share > 0.0);
+    let usual =
+        shown().map(|(k, share)| bare.means[k] * share).sum::<Vec3>() / shown().map(|s| s.1).sum::<f32>();
+    let (hue, light) = (bare.colour / usual, lighter(bare.colour, usual));
+    let (mut colour, mut tilt) = (Vec3::ZERO, Vec3::ZERO);
+    let (mut all, mut shine) = (0.0, 0.0);
+    for (k, share) in shown() {
         let top = Texture::ALL[k];
         let (side, facing) = match top {
             Texture::Rock => (Texture::Face, n * Vec3::new(1.0, FACE_SHOWS, 1.0)),
             _ => (top, n),
         };
-        let (texel, leans) = two_ways(p, facing, top, side, away_m);
+        let (texel, leans) = two_ways(sheets, p, facing, top, side, away_m);
         let shows = share * libm::exp2f(SOFTNESS * (texel.height - 0.5));
-        own += means[k] * texel.tone * shows;
+        let patch = if sheets.wears(k) { Vec3::splat(light) } else { hue };
+        colour += sheets.mean(k, bare.means[k]) * patch * texel.tone * shows;
+        shine += texel.shine * shows;
         tilt += leans * shows;
         all += shows;
-        usual += means[k] * share;
-        shares += share;
     }
     if all <= 0.0 {
         return LaidOn::NOTHING;
     }
-    gritted(LaidOn { tone: own / all * shares / usual, tilt: tilt / all }, p, n, away_m)
+    let tone = colour / all / bare.colour.max(Vec3::splat(1e-6));
+    gritted(sheets, LaidOn { tone, tilt: tilt / all, shine: shine / all }, p, n, away_m)
 }
 
 /// On a stone, in its own frame: metres, and the unit normal.
-pub fn on_stone(p: Vec3, n: Vec3, away_m: f32) -> LaidOn {
-    let (texel, tilt) = two_ways(p, n, Texture::Rock, Texture::Rock, away_m);
-    gritted(LaidOn { tone: texel.tone, tilt }, p, n, away_m)
+pub fn on_stone(sheets: &Sheets, p: Vec3, n: Vec3, away_m: f32) -> LaidOn {
+    let (texel, tilt) = two_ways(sheets, p, n, Texture::Rock, Texture::Rock, away_m);
+    gritted(sheets, LaidOn { tone: texel.tone, tilt, shine: texel.shine }, p, n, away_m)
 }
 
 /// On what is built, at a place of one of its faces, metres along the level and up it; `n` is its unit normal.
-pub fn on_built(place_m: Vec2, texture: Texture, n: Vec3, away_m: f32) -> LaidOn {
-    let sheet = texture.sheet();
+pub fn on_built(sheets: &Sheets, place_m: Vec2, texture: Texture, n: Vec3, away_m: f32) -> LaidOn {
+    let sheet = sheets.of(texture);
     let texel = sheet.at(place_m);
     let along = level_along(n);
     let up = n.cross(along);
     let relief = relief(sheet.size_m, away_m);
-    let mut laid = LaidOn { tone: texel.tone, tilt: -(along * texel.slope.x + up * texel.slope.y) * relief };
+    let tilt = -(along * texel.slope.x + up * texel.slope.y) * relief;
+    let mut laid = LaidOn { tone: texel.tone, tilt, shine: sheet.shine };
     let much = grit(away_m);
     if much > 0.0 {
-        let grain = Texture::Grit.sheet().at(place_m);
+        let grain = sheets.of(Texture::Grit).at(place_m);
         laid.tone *= Vec3::ONE + (grain.tone - 1.0) * (BUILT_GRIT * much);
         laid.tilt -= (along * grain.slope.x + up * grain.slope.y) * (BUILT_GRIT * much);
     }
@@ -93,12 +112,19 @@ pub fn place_on(p: Vec3, n: Vec3) -> Vec2 {
 }
 
 /// Pictures laid along the two axes that a surface faces most; and how they tilt its normal.
-fn two_ways(p: Vec3, facing: Vec3, top: Texture, side: Texture, away_m: f32) -> (Texel, Vec3) {
+fn two_ways(
+    sheets: &Sheets,
+    p: Vec3,
+    facing: Vec3,
+    top: Texture,
+    side: Texture,
+    away_m: f32,
+) -> (Texel, Vec3) {
     let weights = facing * facing;
     let weights = weights * weights;
     let weights = Vec3::from(the_most((weights / weights.element_sum()).to_array(), LEAST_WAY));
     let weights = weights / weights.element_sum();
-    let mut found = Texel { tone: Vec3::ZERO, height: 0.0, slope: Vec2::ZERO };
+    let mut found = Texel { tone: Vec3::ZERO, height: 0.0, slope: Vec2::ZERO, shine: 0.0 };
     let mut tilt = Vec3::ZERO;
     let ways = [
         (weights.y, top, vec2(p.x, p.z)),
@@ -109,11 +135,14 @@ fn two_ways(p: Vec3, facing: Vec3, top: Texture, side: Texture, away_m: f32) -> 
         if weight <= 0.0 {
             continue;
         }
-        let sheet = texture.sheet();
+        let sheet = sheets.of(texture);
         let texel = sheet.at(place);
         found.tone += texel.tone * weight;
         found.height += texel.height * weight;
-        let slope = texel.slope * (weight * relief(sheet.size_m, away_m));
+        let left = relief(sheet.size_m, away_m);
+        // From afar it is as glossy all over as it is on the whole.
+        found.shine += (sheet.shine + (texel.shine - sheet.shine) * left) * weight;
+        let slope = texel.slope * (weight * left);
         tilt -= match axis {
             0 => Vec3::new(slope.x, 0.0, slope.y),
             1 => Vec3::new(0.0, slope.y, slope.x),
@@ -136,7 +165,7 @@ fn the_most<const N: usize>(shares: [f32; N], least: f32) -> [f32; N] {
 }
 
 /// Grains over what is laid, seen from near by.
-fn gritted(laid: LaidOn, p: Vec3, n: Vec3, away_m: f32) -> LaidOn {
+fn gritted(sheets: &Sheets, laid: LaidOn, p: Vec3, n: Vec3, away_m: f32) -> LaidOn {
     let much = grit(away_m);
     if much <= 0.0 {
         return laid;
@@ -150,10 +179,11 @@ fn gritted(laid: LaidOn, p: Vec3, n: Vec3, away_m: f32) -> LaidOn {
     } else {
         (vec2(p.x, p.y), [Vec3::X, Vec3::Y])
     };
-    let grain = Texture::Grit.sheet().at(place);
+    let grain = sheets.of(Texture::Grit).at(place);
     LaidOn {
         tone: laid.tone * (Vec3::ONE + (grain.tone - 1.0) * much),
         tilt: laid.tilt - (u * grain.slope.x + v * grain.slope.y) * much,
+        shine: laid.shine,
     }
 }
 

@@ -1,7 +1,7 @@
 //! What is built of. Tones, sizes and shares by eye.
 
+use super::courses::Courses;
 use super::draw::{Drawn, Recipe, each};
-use super::earths::Courses;
 use super::tiling::{draws, fractal, nearest, noise, smooth};
 use glam::{Vec3, vec2, vec3};
 

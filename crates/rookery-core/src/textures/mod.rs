@@ -2,19 +2,24 @@
 //!
 //! View and still read the same pictures in the same way, so that a pebble of one lies where it lies in the other.
 
+mod courses;
 mod draw;
 mod earths;
 mod glsl;
 mod laid;
 mod made;
+mod sheets;
 mod tiling;
+mod worn;
 
 pub use glsl::glsl;
-pub use laid::{LaidOn, level_along, on_built, on_ground, on_stone, place_on};
+pub use laid::{Bare, LaidOn, level_along, on_built, on_ground, on_stone, place_on};
+pub use sheets::Sheets;
+pub use worn::{Raster, Worn};
 
-use glam::{Vec2, Vec3, vec2};
+use glam::{Vec2, Vec3};
 use rayon::prelude::*;
-use std::sync::LazyLock;
+use std::sync::{Arc, LazyLock};
 
 /// Samples along a side of a picture.
 pub const SIDE: usize = 256;
@@ -75,7 +80,7 @@ impl Texture {
         self as u8
     }
 
-    /// Its picture.
+    /// The picture of it that is drawn here.
     pub fn sheet(self) -> &'static Sheet {
         &SHEETS[usize::from(self.number())]
     }
@@ -90,12 +95,14 @@ pub struct Sheet {
     pub shifts: [f32; 2],
     /// Of each of `SIDE` x `SIDE` samples its colour, as a share of the mean, 255 being twice that; then its height from the lowest to the highest.
     pub texels: Vec<[u8; 4]>,
-    /// Of each how it rises along either side: 128 level, 255 and 1 the steepest.
-    pub slopes: Vec<[u8; 2]>,
+    /// Of each how it rises along either side: 128 level, 255 and 1 the steepest; then its gloss, 0 to 255, and nothing.
+    pub slopes: Vec<[u8; 4]>,
+    /// Its mean gloss, 0 to 1.
+    pub shine: f32,
 }
 
-static SHEETS: LazyLock<Vec<Sheet>> =
-    LazyLock::new(|| Texture::ALL.par_iter().map(|texture| draw::sheet(*texture)).collect());
+static SHEETS: LazyLock<Vec<Arc<Sheet>>> =
+    LazyLock::new(|| Texture::ALL.par_iter().map(|texture| Arc::new(draw::sheet(*texture))).collect());
 
 /// A point of a picture.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -106,6 +113,8 @@ pub struct Texel {
     pub height: f32,
     /// How it rises along either side, metres to a metre.
     pub slope: Vec2,
+    /// How glossy, 0 to 1.
+    pub shine: f32,
 }
 
 impl Texel {
@@ -114,11 +123,23 @@ impl Texel {
             tone: self.tone.lerp(to.tone, t),
             height: self.height + (to.height - self.height) * t,
             slope: self.slope.lerp(to.slope, t),
+            shine: self.shine + (to.shine - self.shine) * t,
         }
     }
 }
 
 impl Sheet {
+    /// Its lightest tone, against the mean.
+    pub fn lightest(&self) -> f32 {
+        let most = self.texels.iter().flat_map(|[r, g, b, _]| [*r, *g, *b]).max().unwrap_or(0);
+        f32::from(most) / PARTS
+    }
+
+    /// How a sample rises along both sides, metres to a metre.
+    pub fn slope(kept: [u8; 2]) -> [f32; 2] {
+        kept.map(|s| (f32::from(s) - 128.0) / 127.0 * STEEPEST)
+    }
+
     /// What lies at a place of a surface, metres along both sides, shifted here and there so that no eye finds where it repeats.
     pub fn at(&self, place_m: Vec2) -> Texel {
         let uv = place_m / self.size_m;
@@ -135,11 +156,12 @@ impl Sheet {
         let at = uv * SIDE as f32 - 0.5;
         let (cell, t) = (at.floor(), at - at.floor());
         let texel = |dx: i32, dy: i32| {
-            let wrap = |v: f32, d: i32| (v as i32 + d).rem_euclid(SIDE as i32) as usize;
+            let wrap = |v: f32, d: i32| (v as i32).wrapping_add(d).rem_euclid(SIDE as i32) as usize;
             let i = wrap(cell.y, dy) * SIDE + wrap(cell.x, dx);
             let [r, g, b, h] = self.texels[i].map(f32::from);
-            let [u, v] = self.slopes[i].map(|s| (f32::from(s) - 128.0) / 127.0 * STEEPEST);
-            Texel { tone: Vec3::new(r, g, b) / PARTS, height: h / 255.0, slope: vec2(u, v) }
+            let [u, v, shine, _] = self.slopes[i];
+            let (slope, shine) = (Self::slope([u, v]).into(), f32::from(shine) / 255.0);
+            Texel { tone: Vec3::new(r, g, b) / PARTS, height: h / 255.0, slope, shine }
         };
         let [above, below] = [0, 1].map(|dy| texel(0, dy).lerp(texel(1, dy), t.x));
         above.lerp(below, t.y)
@@ -153,7 +175,7 @@ fn shifts(place_m: Vec2) -> (Vec2, Vec2, f32) {
     let at = place_m * SHIFT_CELLS;
     let (cell, t) = (at.floor(), at - at.floor());
     let t = t * t * (Vec2::splat(3.0) - 2.0 * t);
-    let value = |dx: i32, dy: i32| hashed(cell.x as i32 + dx, cell.y as i32 + dy);
+    let value = |dx: i32, dy: i32| hashed((cell.x as i32).wrapping_add(dx), (cell.y as i32).wrapping_add(dy));
     let north = value(0, 0) + (value(1, 0) - value(0, 0)) * t.x;
     let south = value(0, 1) + (value(1, 1) - value(0, 1)) * t.x;
     let which = (north + (south - north) * t.y) * SHIFT_KINDS;

@@ -1,4 +1,10 @@
 use super::*;
+use glam::vec2;
+
+/// Ground in the usual colours of its earths.
+pub(super) fn bare(earths: [f32; 5], means: &[Vec3; 5]) -> Bare<'_> {
+    Bare { colour: (0..5).map(|k| means[k] * earths[k]).sum(), earths, means }
+}
 
 /// Samples of a picture along a row and a column, and across the edge: no step there is larger than those within.
 #[test]
@@ -38,6 +44,29 @@ fn a_place_has_the_same_texel_whoever_asks_and_neighbours_are_alike() {
                 (one.tone - near.tone).abs().max_element() < 0.2 && (one.height - near.height).abs() < 0.2
             );
         }
+    }
+}
+
+/// Farther off than any land, where cells no longer fit in 32 bits.
+#[test]
+fn places_at_the_end_of_the_world_have_textures_too() {
+    for far in [3e9_f32, -3e9, 1e30, f32::MAX, f32::INFINITY, f32::NAN] {
+        for texture in Texture::ALL {
+            let texel = texture.sheet().at(vec2(far, -far));
+            assert!(
+                (0.0..=255.0).contains(&(texel.height * 255.0)) || !(far * 1e8).is_finite(),
+                "{texture:?} at {far}: {texel:?}"
+            );
+        }
+        let n = Vec3::new(0.48, 0.6, 0.64);
+        on_ground(
+            &Sheets::usual(),
+            Vec3::splat(far),
+            n,
+            &bare([0.5, 0.0, 0.0, 0.0, 0.5], &[Vec3::ONE; 5]),
+            1.0,
+        );
+        on_stone(&Sheets::usual(), Vec3::splat(far), n, 1.0);
     }
 }
 
@@ -85,7 +114,8 @@ const MEANS: [Vec3; 5] = [
 fn mean_of(earths: [f32; 5], n: Vec3) -> (Vec3, Vec3) {
     let all = 60 * 60;
     let at = |i: i32| Vec3::new((i % 60) as f32 * 0.173, (i % 43) as f32 * 0.317, (i / 60) as f32 * 0.191);
-    let laid: Vec<LaidOn> = (0..all).map(|i| on_ground(at(i), n, earths, &MEANS, 5.0)).collect();
+    let laid: Vec<LaidOn> =
+        (0..all).map(|i| on_ground(&Sheets::usual(), at(i), n, &bare(earths, &MEANS), 5.0)).collect();
     let n = all as f32;
     (laid.iter().map(|l| l.tone).sum::<Vec3>() / n, laid.iter().map(|l| l.tilt).sum::<Vec3>() / n)
 }
@@ -115,7 +145,7 @@ fn where_two_earths_meet_the_higher_shows() {
         let p = Vec3::new(i as f32 * 0.137, 0.0, i as f32 * 0.071);
         let shingle = Texture::Shingle.sheet().at(vec2(p.x, p.z));
         let sand = Texture::Sand.sheet().at(vec2(p.x, p.z));
-        let laid = on_ground(p, Vec3::Y, [0.0, 0.0, 0.5, 0.5, 0.0], &MEANS, 100.0);
+        let laid = on_ground(&Sheets::usual(), p, Vec3::Y, &bare([0.0, 0.0, 0.5, 0.5, 0.0], &MEANS), 100.0);
         let colour = laid.tone * (MEANS[2] + MEANS[3]) * 0.5;
         // Sand is warm, stones are not.
         let warm = (colour.x - colour.z) / colour.y;

@@ -2,6 +2,7 @@
 
 mod at_rest;
 mod by_hand;
+mod earths;
 mod first_day;
 mod first_hour;
 mod grounds;

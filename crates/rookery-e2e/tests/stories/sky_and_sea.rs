@@ -7,7 +7,7 @@ use rookery_e2e::{Done, Page};
 type Story = Done;
 
 /// The picture of the view, once one is drawn that is not the one of this number.
-async fn picture_after(page: &Page, frame: &str) -> Done<(Picture, String)> {
+pub async fn picture_after(page: &Page, frame: &str) -> Done<(Picture, String)> {
     let drawn = format!(
         "const v = document.querySelector('[data-testid=view]').dataset; return v.settled === 'true' && v.frame !== '{frame}' && Number(v.plants) > 0"
     );

@@ -25,9 +25,11 @@ pub(super) struct Materials {
     pictured: BTreeMap<BlobId, Index<Material>>,
     /// For pictures that end at their edges, and for those that begin again; made when they are first needed.
     samplers: [Option<Index<Sampler>>; 2],
+    /// What built things are made of, by its number.
+    pub(super) made: BTreeMap<u8, Index<Material>>,
 }
 
-fn material(name: &str, thin: bool, roughness: f32) -> Material {
+pub(super) fn material(name: &str, thin: bool, roughness: f32) -> Material {
     Material {
         name: Some(name.to_owned()),
         double_sided: thin,
@@ -51,6 +53,7 @@ impl Materials {
             glossy: BTreeMap::new(),
             pictured: BTreeMap::new(),
             samplers: [None; 2],
+            made: BTreeMap::new(),
         }
     }
 
@@ -88,11 +91,35 @@ impl Materials {
         }
         let png = png_rgba8(picture.width_px, picture.height_px, bytemuck::cast_slice(&picture.rgba))
             .expect("a picture has as many pixels as it says");
-        let view = glb.view(&png, None);
+        let texture = self.texture(glb, &picture.name, &png, repeats);
+        let mut made = material(&format!("Picture {}", texture.value() + 1), thin, roughness(mesh));
+        made.pbr_metallic_roughness.base_color_texture = Some(Info {
+            index: texture,
+            tex_coord: 0,
+            extensions: None::<InfoExtensions>,
+            extras: Default::default(),
+        });
+        if picture.holes() {
+            made.alpha_mode = Valid(AlphaMode::Mask);
+        }
+        let index = glb.root.push(made);
+        self.pictured.insert(key, index);
+        index
+    }
+
+    /// A picture, by the bytes of its PNG.
+    pub(super) fn texture(
+        &mut self,
+        glb: &mut Binary,
+        name: &str,
+        png: &[u8],
+        repeats: bool,
+    ) -> Index<Texture> {
+        let view = glb.view(png, None);
         let source = glb.root.push(Image {
             buffer_view: Some(view),
             mime_type: Some(MimeType("image/png".to_owned())),
-            name: Some(picture.name.clone()),
+            name: Some(name.to_owned()),
             uri: None,
             extensions: None,
             extras: Default::default(),
@@ -108,26 +135,13 @@ impl Materials {
                 ..Default::default()
             })
         });
-        let texture = glb.root.push(Texture {
+        glb.root.push(Texture {
             name: None,
             sampler: Some(sampler),
             source,
             extensions: None,
             extras: Default::default(),
-        });
-        let mut made = material(&format!("Picture {}", texture.value() + 1), thin, roughness(mesh));
-        made.pbr_metallic_roughness.base_color_texture = Some(Info {
-            index: texture,
-            tex_coord: 0,
-            extensions: None::<InfoExtensions>,
-            extras: Default::default(),
-        });
-        if picture.holes() {
-            made.alpha_mode = Valid(AlphaMode::Mask);
-        }
-        let index = glb.root.push(made);
-        self.pictured.insert(key, index);
-        index
+        })
     }
 }
 

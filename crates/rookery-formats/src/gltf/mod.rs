@@ -4,6 +4,7 @@
 
 mod buffer;
 mod material;
+mod textured;
 mod write;
 
 pub use write::{GlbError, write_glb};

@@ -2,20 +2,22 @@
 
 use super::buffer::Binary;
 use super::material::Materials;
+use super::textured::raised;
 use crate::{GrownLayer, Handoff};
-use glam::Vec3;
+use glam::{Vec2, Vec3, vec2};
 use gltf::binary::{Glb, Header};
 use gltf::json;
 use gltf::json::mesh::{Mode, Primitive, Semantic};
-use gltf::json::validation::Checked::Valid;
+use gltf::json::validation::Checked::{self, Valid};
 use gltf::json::validation::USize64;
-use gltf::json::{Index, Material, Node, Value};
+use gltf::json::{Accessor, Index, Material, Node, Value};
 use rookery_core::math::limb::Limb;
 use rookery_core::motion::{LayerMotion, MotionFacts, SpeciesMotion};
-use rookery_core::nursery::{Detail, Mesh, Season, Species};
+use rookery_core::nursery::{Detail, Dress, Mesh, Season, Species};
 use rookery_core::planting::Plant;
 use rookery_core::planting::clearance::fit::{Fits, Fitted};
 use rookery_core::scene::{Document, SpeciesId};
+use rookery_core::textures::{Sheets, Texture};
 use std::collections::BTreeMap;
 use thiserror::Error;
 
@@ -39,12 +41,30 @@ pub fn write_glb(handoff: &Handoff<'_>) -> Result<Vec<u8>, GlbError> {
     let materials = Materials::new(&mut binary);
     let (ground, solid) = (materials.ground, materials.solid);
     let sways = handoff.motion.is_some();
-    let mut glb = Writer { binary, materials, forms: BTreeMap::new(), instanced: false, sways };
+    let sheets = handoff.textures.as_ref().map(|t| t.sheets);
+    let mut glb = Writer {
+        binary,
+        materials,
+        forms: BTreeMap::new(),
+        instanced: false,
+        sways,
+        sheets,
+        raised: sheets.map_or([1.0; 10], raised),
+    };
     let mut top = Vec::new();
     let grounds = handoff.grounds.iter().map(|(name, mesh)| (name, mesh, ground));
     let obstacles = handoff.obstacles.iter().map(|(name, mesh)| (name, mesh, solid));
-    for (name, mesh, material) in grounds.chain(obstacles).filter(|(_, m, _)| !m.indices.is_empty()) {
-        let mesh = Some(glb.mesh(name, mesh, material));
+    let seen = handoff
+        .textures
+        .as_ref()
+        .and_then(|t| t.land)
+        .map(|seen| glb.materials.land_from_above(&mut glb.binary, seen));
+    let all = grounds.chain(obstacles).enumerate();
+    for (nth, (name, mesh, material)) in all.filter(|(_, (_, m, _))| !m.indices.is_empty()) {
+        let mesh = Some(match seen.filter(|_| nth == 0) {
+            Some(seen) => glb.seen_from_above(name, mesh, seen),
+            None => glb.mesh(name, mesh, material),
+        });
         top.push(glb.node(Node { mesh, ..named(name) }));
     }
     for grown in &handoff.layers {
@@ -59,7 +79,7 @@ fn named(name: &str) -> Node {
     Node { name: Some(name.to_owned()), ..Node::default() }
 }
 
-struct Writer {
+struct Writer<'a> {
     binary: Binary,
     materials: Materials,
     /// Meshes already written, by species and form.
@@ -67,6 +87,10 @@ struct Writer {
     instanced: bool,
     /// Whether forms carry what bends of them.
     sways: bool,
+    /// What built things are made of; none for their colours alone.
+    sheets: Option<&'a Sheets>,
+    /// By how much the colours of their corners are raised.
+    raised: [f32; 10],
 }
 
 /// The wind as an engine needs it to sway the plants, see `docs/handoff.md`.
@@ -81,22 +105,50 @@ fn wind_of(document: &Document, motion: &MotionFacts) -> serde_json::Value {
     }})
 }
 
+fn list(v: &[Vec3]) -> Vec<[f32; 3]> {
+    v.iter().map(|p| p.to_array()).collect()
+}
+
 /// JSON that goes along with a part of the file.
 fn along(value: &serde_json::Value) -> json::Extras {
     serde_json::value::to_raw_value(value).ok()
 }
 
-impl Writer {
+impl Writer<'_> {
     fn node(&mut self, node: Node) -> Index<Node> {
         self.binary.root.push(node)
     }
 
+    /// The land with its picture from above, which has all of its colour.
+    fn seen_from_above(&mut self, name: &str, mesh: &Mesh, seen: Index<Material>) -> Index<json::Mesh> {
+        let plan = |p: &Vec3| vec2(p.x, p.z);
+        let low = mesh.positions.iter().map(plan).fold(Vec2::MAX, Vec2::min);
+        let high = mesh.positions.iter().map(plan).fold(Vec2::MIN, Vec2::max);
+        let size = (high - low).max(Vec2::splat(1e-6));
+        let uv: Vec<[f32; 2]> = mesh.positions.iter().map(|p| ((plan(p) - low) / size).to_array()).collect();
+        let attributes = BTreeMap::from([
+            (Valid(Semantic::Positions), self.binary.vertices(&list(&mesh.positions), true)),
+            (Valid(Semantic::Normals), self.binary.vertices(&list(&mesh.normals), false)),
+            (Valid(Semantic::TexCoords(0)), self.binary.vertices(&uv, false)),
+        ]);
+        let indices = self.binary.indices(&mesh.indices);
+        self.primitives(name, &attributes, vec![(seen, indices)])
+    }
+
     fn mesh(&mut self, name: &str, mesh: &Mesh, like: Index<Material>) -> Index<json::Mesh> {
-        let list = |v: &[Vec3]| -> Vec<[f32; 3]> { v.iter().map(|p| p.to_array()).collect() };
+        let built = match (&*mesh.dress, self.sheets) {
+            (Dress::Built { places_m, textures }, Some(sheets)) => Some((places_m, textures, sheets)),
+            _ => None,
+        };
+        let light = |i: usize| {
+            let own = built.and_then(|(_, textures, _)| self.raised.get(usize::from(textures[i])));
+            (mesh.colours[i] * own.copied().unwrap_or(1.0)).min(Vec3::ONE)
+        };
+        let colours: Vec<[f32; 3]> = (0..mesh.colours.len()).map(|i| light(i).to_array()).collect();
         let mut attributes = BTreeMap::from([
             (Valid(Semantic::Positions), self.binary.vertices(&list(&mesh.positions), true)),
             (Valid(Semantic::Normals), self.binary.vertices(&list(&mesh.normals), false)),
-            (Valid(Semantic::Colors(0)), self.binary.vertices(&list(&mesh.colours), false)),
+            (Valid(Semantic::Colors(0)), self.binary.vertices(&colours, false)),
         ]);
         if self.sways && !mesh.shares.limbs.is_empty() {
             let hung = |of: &dyn Fn(&Limb, f32) -> [f32; 4]| -> Vec<[f32; 4]> {
@@ -128,9 +180,32 @@ impl Writer {
                 let material = own.map_or(plain, |p| self.materials.pictured(&mut self.binary, p, mesh));
                 by_material.push((material, self.binary.indices(&indices)));
             }
+        } else if let Some((places, textures, sheets)) = built {
+            let size =
+                |i: usize| Texture::ALL.get(usize::from(textures[i])).map_or(1.0, |t| sheets.of(*t).size_m);
+            let uv: Vec<[f32; 2]> =
+                places.iter().enumerate().map(|(i, place)| (*place / size(i)).to_array()).collect();
+            attributes.insert(Valid(Semantic::TexCoords(0)), self.binary.vertices(&uv, false));
+            let mut by_texture = BTreeMap::<u8, Vec<u32>>::new();
+            for t in mesh.indices.chunks_exact(3) {
+                by_texture.entry(textures[t[0] as usize]).or_default().extend_from_slice(t);
+            }
+            for (texture, indices) in by_texture {
+                let own = self.materials.made_of(&mut self.binary, texture, sheets);
+                by_material.push((own.unwrap_or(plain), self.binary.indices(&indices)));
+            }
         } else {
             by_material.push((plain, self.binary.indices(&mesh.indices)));
         }
+        self.primitives(name, &attributes, by_material)
+    }
+
+    fn primitives(
+        &mut self,
+        name: &str,
+        attributes: &BTreeMap<Checked<Semantic>, Index<Accessor>>,
+        by_material: Vec<(Index<Material>, Index<Accessor>)>,
+    ) -> Index<json::Mesh> {
         let primitives = by_material.into_iter().map(|(material, indices)| Primitive {
             attributes: attributes.clone(),
             indices: Some(indices),

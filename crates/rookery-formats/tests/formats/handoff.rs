@@ -44,7 +44,7 @@ impl Scene {
             obstacles.map(|o| (o.name.clone(), obstacle::mesh(o, &self.ground.terrain, None))).collect();
         let land = GroundRef::from(&self.ground).mesh(&Frame::SCENE);
         let grounds = vec![("Land".to_owned(), land)];
-        Handoff { document: &self.document, grounds, obstacles, layers, motion: None }
+        Handoff { document: &self.document, grounds, obstacles, layers, motion: None, textures: None }
     }
 }
 
@@ -263,8 +263,14 @@ fn pictures_begin_again_or_end_as_the_mesh_says() {
     for repeats in [false, true] {
         let document = kittiwake_head();
         let obstacles = vec![("Sheet".to_owned(), pictured(repeats))];
-        let handoff =
-            Handoff { document: &document, grounds: Vec::new(), obstacles, layers: Vec::new(), motion: None };
+        let handoff = Handoff {
+            document: &document,
+            grounds: Vec::new(),
+            obstacles,
+            layers: Vec::new(),
+            motion: None,
+            textures: None,
+        };
         let read = gltf::Gltf::from_slice(&write_glb(&handoff).unwrap()).expect("a strict reader takes it");
         let primitive = read.meshes().next().unwrap().primitives().next().unwrap();
         let material = primitive.material();

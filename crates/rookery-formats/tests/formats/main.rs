@@ -15,4 +15,5 @@ mod outlines;
 mod readers;
 mod same_name_same_plants;
 mod species_files;
+mod textured;
 mod view_buffers;

@@ -129,6 +129,7 @@ fn handoff_has_the_pictures_and_reading_it_back_gives_the_same_form() {
         obstacles: Vec::new(),
         layers,
         motion: None,
+        textures: None,
     })
     .unwrap();
     // Our own reader takes meshes, not instances: without the word that it must, it reads what lies in the file.

@@ -6,7 +6,7 @@ use rookery_core::nursery::{Detail, Dress, Mesh};
 use rookery_core::planting::clearance::fit::{Fits, Fitted, How};
 use rookery_core::planting::{AmountIn, Growth, Plant, PlantId, Tally};
 use rookery_core::scene::{GroundId, Layer, MixPart, Pose, SpeciesId, Tended, TendedId, kittiwake_head};
-use rookery_core::textures::Texture;
+use rookery_core::textures::{Sheets, Texture};
 use rookery_formats::view::{
     VIEW_SAMPLES, encode_fits, encode_ground, encode_mesh, encode_plants, encode_reading, encode_textures,
 };
@@ -152,14 +152,15 @@ fn a_fine_ground_is_thinned_and_keeps_its_size_and_its_corners() {
 /// Pictures of what grounds and built things are made of: as long as their head says, each with its size.
 #[test]
 fn textures_are_as_long_as_their_head_says() {
-    let bytes = encode_textures();
+    let bytes = encode_textures(&Sheets::usual(), &[]);
     assert_eq!(&bytes[..4], b"RKTX");
     let length = u32::from_le_bytes(bytes[4..8].try_into().unwrap()) as usize;
     let head: serde_json::Value = serde_json::from_slice(&bytes[8..8 + length]).unwrap();
     let (side, sheets) = (head["side"].as_u64().unwrap() as usize, head["sheets"].as_array().unwrap());
     let start = (8 + length).next_multiple_of(4);
-    assert_eq!(bytes.len(), start + sheets.len() * side * side * 6);
+    assert_eq!(bytes.len(), start + sheets.len() * side * side * 8);
     assert_eq!(head["means"].as_array().unwrap().len(), 5);
+    assert_eq!(head["means"], head["own"], "none wears pictures of its own");
     for (sheet, texture) in sheets.iter().zip(Texture::ALL) {
         assert_eq!(sheet["size_m"].as_f64().unwrap() as f32, texture.sheet().size_m);
     }

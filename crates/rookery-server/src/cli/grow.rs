@@ -4,6 +4,7 @@ use super::failure::{Failure, print_json, write};
 use super::handoff::bytes;
 use super::scene_file::{document, grounds, grown, rules_on, whole, with_species};
 use crate::routes::HandoffKind;
+use crate::routes::handoff::Standing;
 use rookery_core::ground::GroundRef;
 use rookery_core::measure::{Beside, Findings, crossings, findings, response_count, with_responses};
 use rookery_core::planting::{Tally, grown_on, host_model};
@@ -40,7 +41,7 @@ pub(super) fn grow(path: &Path, out: &Path, report: Option<&Path>) -> Result<(),
     let plants: usize = grown.iter().map(|(_, g)| g.plants.len()).sum();
     // The table names plants; their forms are not in it.
     let grown: Vec<_> = grown.into_iter().map(|(layer, growth)| (layer, growth, Arc::default())).collect();
-    write(out, &bytes(HandoffKind::Csv, &scene, Vec::new(), Vec::new(), &grown)?)?;
+    write(out, &bytes(HandoffKind::Csv, &scene, Standing::default(), &grown, 0)?)?;
     eprintln!("{plants} plants of {} layers written to {}", grown.len(), out.display());
     Ok(())
 }

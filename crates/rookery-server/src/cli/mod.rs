@@ -14,9 +14,11 @@ mod progress;
 mod render;
 mod scene_file;
 mod serve;
+mod wear;
 
 pub use failure::Failure;
 
+use crate::routes::handoff::{GROUND_PX, MOST_GROUND_PX};
 use clap::{Parser, Subcommand};
 use std::path::PathBuf;
 
@@ -131,6 +133,9 @@ enum Task {
         /// Where it goes; the ending says how: `.glb`, `.csv` or `.geojson` (the outlines).
         #[arg(long)]
         to: PathBuf,
+        /// Pixels of the picture of the land in a GLB, along its longer side; with 0 surfaces have the colours of their corners alone.
+        #[arg(long, default_value_t = GROUND_PX, value_parser = clap::value_parser!(u32).range(0..=i64::from(MOST_GROUND_PX)))]
+        ground_px: u32,
     },
     /// Cut the ground along a line and say what stands there (JSON).
     Section {
@@ -214,6 +219,17 @@ enum SceneTask {
         #[command(flatten)]
         how: import::ImportArgs,
     },
+    /// Let an earth wear pictures and print the changed scene. The files are looked for beside the scene from then on.
+    Wear {
+        /// The scene file.
+        scene: PathBuf,
+        /// `turf`, `peat`, `sand`, `shingle` or `rock`.
+        earth: String,
+        /// A picture of its colour (PNG or JPEG).
+        colour: PathBuf,
+        #[command(flatten)]
+        how: wear::WearArgs,
+    },
     /// Take layers of a scene as a community and print it.
     Community {
         /// The scene file.
@@ -252,6 +268,9 @@ impl Cli {
                 edit::plant(&scene, &community, ground)
             }
             Task::Scene(SceneTask::Import { scene, file, how }) => import::import(&scene, &file, &how),
+            Task::Scene(SceneTask::Wear { scene, earth, colour, how }) => {
+                wear::wear(&scene, &earth, &colour, &how)
+            }
             Task::Scene(SceneTask::Community { scene, name, layers }) => {
                 edit::community(&scene, &name, &layers)
             }
@@ -266,7 +285,7 @@ impl Cli {
                 let how = render::How { shot, size, samples, time_s: time, frames, rate };
                 render::render(&scene, &how, &out)
             }
-            Task::Export { scene, to } => handoff::export(&scene, &to),
+            Task::Export { scene, to, ground_px } => handoff::export(&scene, &to, ground_px),
             Task::Section { scene, from, to, width, quantity } => {
                 inspect::section(&scene, (&from, &to), width, quantity.as_deref())
             }

@@ -2,7 +2,9 @@
 
 use super::failure::{Failure, write};
 use super::progress::ProgressLine;
-use super::scene_file::{document, flow, grounds, moving, obstacles, whole, with_species};
+use super::scene_file::{
+    document, flow, grounds, moving, obstacles, whole, with_earth_pictures, with_species,
+};
 use rookery_core::cancel::CancelToken;
 use rookery_core::ground::beyond;
 use rookery_core::motion::{MotionFacts, Standing};
@@ -30,7 +32,7 @@ pub(super) struct How {
 }
 
 pub(super) fn render(path: &Path, how: &How, out: &Path) -> Result<(), Failure> {
-    let scene = with_species(path, document(path)?)?;
+    let scene = with_earth_pictures(path, with_species(path, document(path)?)?)?;
     let mut shot = find(&scene, how.shot.as_deref())?.clone();
     if let Some(size) = &how.size {
         let parsed = size.split_once('x').and_then(|(w, h)| Some((w.parse().ok()?, h.parse().ok()?)));
@@ -64,7 +66,8 @@ pub(super) fn render(path: &Path, how: &How, out: &Path) -> Result<(), Failure> 
     if !scene.ground.absent {
         let laid = laid(&scene.outlines);
         traced.soils = Soils::of(&scene.outlines, &grounds.land);
-        traced.lay(&about(&grounds.land, &laid, &scene.ground.bare, shot.eye_m.into()));
+        let nap = about(&grounds.land, &laid, &scene.ground.bare, traced.sheets(), shot.eye_m.into());
+        traced.lay(&nap);
     }
     let facts = MotionFacts { flow, moving, ..MotionFacts::of(&scene, &standing) };
     let mut bent = (BentFacts::default(), 0.0);

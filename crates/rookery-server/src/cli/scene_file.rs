@@ -13,8 +13,8 @@ use rookery_core::planting::Rules;
 use rookery_core::planting::clearance::fit::FINE;
 use rookery_core::planting::{Grown, Growth, Sowing};
 use rookery_core::scene::{
-    BlobId, BodyForm, Document, GroundId, GroundSource, HeldPixels, Layer, Obstacle, PlacedGround,
-    PlacedSource, Shape, blob_id, check_document, read_document,
+    BlobId, BodyForm, Document, EarthPictures, GroundId, GroundSource, HeldPixels, Layer, Obstacle,
+    PlacedGround, PlacedSource, Shape, blob_id, check_document, read_document,
 };
 use rookery_formats::mesh::hold;
 use rookery_formats::picture::read_pixels;
@@ -37,6 +37,17 @@ pub(super) fn document(path: &Path) -> Result<Document, Failure> {
             let pixels = read_pixels(&bytes).map_err(|e| Failure::bad(format!("{}: {e}", picture.file)))?;
             picture.held = HeldPixels(Some(Arc::new(pixels)));
         }
+    }
+    Ok(document)
+}
+
+/// Reads the pictures that earths wear.
+pub(super) fn with_earth_pictures(path: &Path, mut document: Document) -> Result<Document, Failure> {
+    for file in document.earth_pictures.iter_mut().flat_map(EarthPictures::files_mut) {
+        let missing = || GroundError::MissingFile { name: file.file.clone(), id: file.blob.clone() };
+        let bytes = beside(path, &file.file, &file.blob).ok_or_else(missing).map_err(Failure::bad)?;
+        let pixels = read_pixels(&bytes).map_err(|e| Failure::bad(format!("{}: {e}", file.file)))?;
+        file.held = HeldPixels(Some(Arc::new(pixels)));
     }
     Ok(document)
 }

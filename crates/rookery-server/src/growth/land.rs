@@ -114,6 +114,7 @@ pub(super) fn land_alone(document: &Document) -> Document {
         season: Season::SUMMER,
         paints: Vec::new(),
         pictures: Vec::new(),
+        earth_pictures: Vec::new(),
         shares: Vec::new(),
         blowers: Vec::new(),
         bodies: Vec::new(),

@@ -24,6 +24,7 @@ mod store;
 mod work;
 
 pub use nursery::{FormSize, StandIn};
+pub use pictures::textures_key;
 pub use placed::SharedGround;
 pub use shelf::Shelf;
 pub use work::{Pool, pool};
@@ -44,6 +45,7 @@ use rookery_core::nursery::Mesh;
 use rookery_core::planting::Growth;
 use rookery_core::planting::clearance::fit::Fits;
 use rookery_core::scene::{BlobId, ContentKey, Pixels};
+use rookery_core::textures::Sheets;
 use slots::Slots;
 use std::sync::Arc;
 use store::Store;
@@ -73,6 +75,8 @@ pub struct Growths {
     imports: Slots<Vec<[Mesh; 3]>>,
     /// Pictures over the plan, by their file.
     pictures: Slots<Pixels>,
+    /// What earths show in.
+    sheets: Slots<Sheets>,
     /// Plants as balls: crowns, and what layers claim.
     balls: Slots<Crowns>,
     /// Plants with forms of their own.
@@ -111,6 +115,7 @@ impl Growths {
             portraits: Slots::new(&store, "portrait"),
             imports: Slots::new(&store, "import"),
             pictures: Slots::new(&store, "picture"),
+            sheets: Slots::new(&store, "textures"),
             balls: Slots::new(&store, "balls"),
             fits: Slots::new(&store, "fits"),
             flows: Slots::new(&store, "flow"),

@@ -1,12 +1,21 @@
-//! Pictures over the plan, for masks.
+//! Pictures over the plan, for masks; pictures that earths wear.
 
 use super::Growths;
 use crate::db::Db;
 use crate::error::ApiError;
 use crate::reading::Kind;
-use rookery_core::scene::{Document, HeldPixels, Layer, content_key};
+use rookery_core::scene::{
+    BlobId, ContentKey, Document, EarthPictures, HeldPixels, Layer, content_key, sheets_of,
+};
+use rookery_core::textures::{SIDE, Sheets};
 use rookery_formats::GroundError;
 use rookery_formats::picture::read_pixels;
+use std::sync::Arc;
+
+/// Names what the earths of a document show in.
+pub fn textures_key(document: &Document) -> ContentKey {
+    content_key("textures", &document.earth_pictures)
+}
 
 impl Growths {
     /// A document with the pixels of the pictures that a layer looks at.
@@ -20,22 +29,63 @@ impl Growths {
             if !layer.masks.iter().any(|m| m.picture.is_some_and(|look| look.id == picture.id)) {
                 continue;
             }
-            let make = async {
-                let missing =
-                    || GroundError::MissingFile { name: picture.file.clone(), id: picture.blob.clone() };
-                let file = self.stored(db, &picture.blob, Kind::Picture).await?.ok_or_else(missing)?;
-                let name = picture.file.clone();
-                self.pool()
-                    .run(move |_| {
-                        let pixels = read_pixels(&file).map_err(|why| ApiError::BadPicture { name, why })?;
-                        let bytes = size_of_val(pixels.rgba.as_slice());
-                        Ok((pixels, bytes))
-                    })
-                    .await
-            };
-            let key = content_key("picture", &picture.blob);
-            picture.held = HeldPixels(Some(self.pictures.get_or_make(key, make).await?));
+            picture.held = self.pixels(db, &picture.blob, &picture.file).await?;
         }
         Ok(document)
+    }
+
+    /// A document with the pixels of what its earths wear.
+    ///
+    /// # Errors
+    /// When a file is missing or unreadable, with its name.
+    pub async fn with_earth_pictures(&self, db: &Db, mut document: Document) -> Result<Document, ApiError> {
+        for file in document.earth_pictures.iter_mut().flat_map(EarthPictures::files_mut) {
+            file.held = self.pixels(db, &file.blob, &file.file).await?;
+        }
+        Ok(document)
+    }
+
+    /// What the earths of a scene show in, and what is wrong with pictures that are missing or unreadable: their earths go without.
+    ///
+    /// # Errors
+    /// When the database cannot be asked.
+    pub async fn sheets(&self, db: &Db, document: &Document) -> Result<(Arc<Sheets>, Vec<String>), ApiError> {
+        let (mut sets, mut amiss) = (Vec::new(), Vec::new());
+        for mut set in document.earth_pictures.iter().cloned() {
+            let mut whole = true;
+            for file in set.files_mut() {
+                match self.pixels(db, &file.blob, &file.file).await {
+                    Ok(held) => file.held = held,
+                    Err(why @ (ApiError::BadPicture { .. } | ApiError::Ground(_))) => {
+                        amiss.push(why.to_string());
+                        whole = false;
+                    }
+                    Err(why) => return Err(why),
+                }
+            }
+            if whole {
+                sets.push(set);
+            }
+        }
+        let key = content_key("sheets", &sets);
+        let make =
+            async { self.pool().run(move |_| Ok((sheets_of(&sets), sets.len() * SIDE * SIDE * 8))).await };
+        Ok((self.sheets.get_or_make(key, make).await?, amiss))
+    }
+
+    async fn pixels(&self, db: &Db, blob: &BlobId, name: &str) -> Result<HeldPixels, ApiError> {
+        let make = async {
+            let missing = || GroundError::MissingFile { name: name.to_owned(), id: blob.clone() };
+            let file = self.stored(db, blob, Kind::Picture).await?.ok_or_else(missing)?;
+            let name = name.to_owned();
+            self.pool()
+                .run(move |_| {
+                    let pixels = read_pixels(&file).map_err(|why| ApiError::BadPicture { name, why })?;
+                    let bytes = size_of_val(pixels.rgba.as_slice());
+                    Ok((pixels, bytes))
+                })
+                .await
+        };
+        Ok(HeldPixels(Some(self.pictures.get_or_make(content_key("picture", blob), make).await?)))
     }
 }

@@ -12,6 +12,7 @@ use rookery_core::planting::clearance::fit::{FINE, Fits};
 use rookery_core::planting::{Growth, Plant};
 use rookery_core::scene::{Document, GroundId, Keyed, Layer, Shot};
 use rookery_core::soils::{Soils, laid};
+use rookery_core::textures::Sheets;
 use rookery_core::water::Sea;
 use rookery_formats::picture::png_srgb8;
 use rookery_render::light::Light;
@@ -52,6 +53,7 @@ impl Ready {
         };
         let moving = app.growths.moving(&app.db, &scene).await?;
         let document = app.growths.with_species(&app.db, Document::clone(&scene)).await?;
+        let document = app.growths.with_earth_pictures(&app.db, document).await?;
         pool.run(move |_| {
             let light = Light::new(&shot);
             let waters = Water::all_in(&document);
@@ -60,7 +62,8 @@ impl Ready {
             scene.put_in(&moving);
             if let Some(land) = land {
                 scene.soils = Soils::of(&document.outlines, &land);
-                scene.lay(&nap_of(&land, &document, &shot));
+                let nap = nap_of(&land, &document, scene.sheets(), &shot);
+                scene.lay(&nap);
             }
             let standing: Vec<Standing> =
                 grown.iter().map(|(l, g, _)| (l, g.plants.as_slice(), g.tally.covered())).collect();
@@ -92,8 +95,8 @@ impl Ready {
 }
 
 /// The nap of the land that a shot sees.
-fn nap_of(land: &GroundModel, document: &Document, shot: &Shot) -> Vec<(Tuft, f32)> {
-    about(land, &laid(&document.outlines), &document.ground.bare, shot.eye_m.into())
+fn nap_of(land: &GroundModel, document: &Document, sheets: &Sheets, shot: &Shot) -> Vec<(Tuft, f32)> {
+    about(land, &laid(&document.outlines), &document.ground.bare, sheets, shot.eye_m.into())
 }
 
 fn layers(grown: &[(Layer, Arc<Growth>, Arc<Fits>)]) -> Vec<(&Layer, &[Plant], &Fits)> {

@@ -95,7 +95,7 @@ pub fn router(app: App) -> Router {
         .route("/api/scenes/{scene}/ground/{key}/waves", get(water::get_waves))
         .route("/api/sky/clouds", get(water::get_clouds))
         .route("/api/nap/forms", get(view::get_nap_forms))
-        .route("/api/textures", get(view::get_textures))
+        .route("/api/scenes/{scene}/textures/{key}", get(view::get_textures))
         .route("/api/scenes/{scene}/ground/{key}/readings/{reading}", get(view::get_reading))
         .route("/api/scenes/{scene}/obstacles/{obstacle}/mesh/{key}", get(view::get_obstacle))
         .route("/api/scenes/{scene}/layers/{layer}/plants/{key}", get(plants::get_plants))

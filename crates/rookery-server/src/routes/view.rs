@@ -108,12 +108,21 @@ pub async fn get_nap_forms(State(app): State<App>) -> Result<impl IntoResponse, 
     Ok((headers, app.growths.buffer(content_key("nap forms", &""), encode).await?))
 }
 
-/// Pictures of what grounds and built things are made of (`RKTX`, see `rookery-formats/src/view`).
-#[utoipa::path(get, path = "/api/textures", tag = "view",
-    responses((status = 200, content_type = "application/octet-stream")))]
-pub async fn get_textures(State(app): State<App>) -> Result<impl IntoResponse, ApiError> {
+/// Pictures of what the grounds and built things of a scene are made of, its earths in what they wear (`RKTX`, see `rookery-formats/src/view`). An earth
+/// whose pictures are missing or cannot be read goes without, and the head of the buffer says why.
+#[utoipa::path(get, path = "/api/scenes/{scene}/textures/{key}", tag = "view",
+    params(("scene" = Uuid, Path), ("key" = String, Path, description = "`textures_key` of the scene")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = ErrorBody),
+        (status = 410, body = ErrorBody)))]
+pub async fn get_textures(
+    State(app): State<App>,
+    Path((scene, key)): Path<(Uuid, String)>,
+) -> Result<impl IntoResponse, ApiError> {
+    let scene = app.scenes.newest_where(scene, "earth", |s| s.textures_key == key).await?;
+    let (sheets, amiss) = app.growths.sheets(&app.db, &scene.document).await?;
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, "no-cache")];
-    Ok((headers, app.growths.buffer(content_key("textures", &""), encode_textures).await?))
+    let name = content_key("textures buffer", &(&key, &amiss));
+    Ok((headers, app.growths.buffer(name, move || encode_textures(&sheets, &amiss)).await?))
 }
 
 /// The nap of a square of the land, so many times 16 m from the middle of the scene (`RKNP`, see `rookery-formats/src/view`): as the scene's outlines and bare earths are now.
@@ -135,9 +144,11 @@ pub async fn get_nap(
     let land = app.growths.ground(&app.db, document).await?;
     // Of what lies beyond the land there is none, however far.
     let [x, z] = [x, z].map(|v| v.clamp(-10_000, 10_000));
-    let name = content_key("nap", &(&key, &document.outlines, &document.ground.bare, x, z));
+    let (sheets, amiss) = app.growths.sheets(&app.db, document).await?;
+    let shown = (&document.earth_pictures, amiss);
+    let name = content_key("nap", &(&key, &document.outlines, &document.ground.bare, shown, x, z));
     let (laid, bare) = (laid(&document.outlines), document.ground.bare.clone());
-    let encode = move || encode_nap(&tile(&land, &laid, &bare, [x, z]));
+    let encode = move || encode_nap(&tile(&land, &laid, &bare, &sheets, [x, z]));
     // Its name in the path says nothing of outlines.
     let headers = [(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, "no-store")];
     Ok((headers, app.growths.buffer(name, encode).await?))

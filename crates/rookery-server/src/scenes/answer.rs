@@ -22,6 +22,8 @@ pub struct SceneView {
     pub redo_steps: usize,
     /// Names the land's buffer; another name, another land.
     pub ground_key: String,
+    /// Names the buffer of what its earths show in.
+    pub textures_key: String,
     /// One for each ground beside the land, in the document's order.
     pub grounds: Vec<GroundView>,
     /// One for each outline, in the document's order.
@@ -44,6 +46,7 @@ impl SceneView {
             undo_steps,
             redo_steps,
             ground_key: snapshot.ground_key.clone(),
+            textures_key: snapshot.textures_key.clone(),
             grounds: snapshot.grounds.clone(),
             outlines: snapshot.outlines.clone(),
             obstacles: snapshot.obstacles.clone(),

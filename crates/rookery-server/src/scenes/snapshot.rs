@@ -1,6 +1,7 @@
 //! A scene after one edit, with all that is named and said of it. Made once, shared by all requests.
 
 use crate::error::ApiError;
+use crate::growth::textures_key;
 use rookery_core::ground::outline::OutlineLine;
 use rookery_core::measure::{Part, sentence};
 use rookery_core::scene::patch::{PatchOp, diff, diff_documents, diff_list};
@@ -80,6 +81,8 @@ pub struct Snapshot {
     pub document: Keyed,
     /// Names the land's buffer.
     pub ground_key: String,
+    /// Names what its earths show in.
+    pub textures_key: String,
     /// One for each ground beside the land, in the document's order.
     pub grounds: Vec<GroundView>,
     /// One for each outline, in the document's order.
@@ -137,6 +140,7 @@ impl Snapshot {
             scene,
             seq,
             ground_key: document.land_key().to_string(),
+            textures_key: textures_key(&document).to_string(),
             grounds: document.grounds.iter().map(ground).collect(),
             outlines: document.outlines.iter().map(OutlineView::from).collect(),
             obstacles: document.obstacles.iter().map(obstacle).collect(),
@@ -166,6 +170,8 @@ impl Snapshot {
         let mut out = Vec::new();
         diff_documents("/document", &before.document, &self.document, &mut out);
         diff("/ground_key", &before.ground_key.as_str().into(), &self.ground_key.as_str().into(), &mut out);
+        let textures = [&before.textures_key, &self.textures_key].map(|key| key.as_str().into());
+        diff("/textures_key", &textures[0], &textures[1], &mut out);
         if before.news != self.news {
             diff("/news", &to_json(&before.news), &to_json(&self.news), &mut out);
         }
@@ -196,6 +202,7 @@ fn same_words_around(a: &Document, b: &Document) -> bool {
         zones,
         paints: _,
         pictures,
+        earth_pictures: _,
         outlines,
         species,
         season: _,

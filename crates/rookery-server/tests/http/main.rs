@@ -5,6 +5,7 @@ mod changed;
 mod common;
 mod derived;
 mod door;
+mod earth_pictures;
 mod grounds;
 mod hostile;
 mod motion;

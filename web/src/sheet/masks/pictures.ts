@@ -1,5 +1,6 @@
-import { failure, type Layer, type Mask, type Schemas } from '../../api/client'
+import type { Layer, Mask, Schemas } from '../../api/client'
 import { queries } from '../../state/data'
+import { sendPicture } from '../../state/pictures'
 import { freshId, layerCommands, useScene } from '../../state/scene'
 import { freshMask } from './quantities'
 
@@ -26,10 +27,7 @@ export function addPicture(layer: Layer, quantity: 'picture' | 'colour'): boolea
 export async function uploadPicture(layer: Layer, quantity: 'picture' | 'colour', file: File) {
   const { scene, run, say } = useScene.getState()
   try {
-    const response = await fetch('/api/pictures', { method: 'POST', body: file, headers: { 'content-type': 'application/octet-stream' } })
-    const body = await response.json().catch(() => null)
-    if (!response.ok) throw failure(body, response.status)
-    const read = body as Schemas['PictureView']
+    const read = await sendPicture(file)
     queries.setQueryDefaults(['flat colours'], { gcTime: Infinity })
     queries.setQueryData(['flat colours', read.blob], read.colours)
     const size = groundSize()
@@ -47,7 +45,7 @@ export async function uploadPicture(layer: Layer, quantity: 'picture' | 'colour'
       ],
     })
   } catch (e) {
-    say(`${file.name}: ${(e as Error).message}`)
+    say((e as Error).message)
   }
 }
 

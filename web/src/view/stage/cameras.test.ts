@@ -6,13 +6,17 @@ type Listener = (e: object) => void
 
 /** As much of a canvas as the controls ask for: 400 by 400 pixels. */
 function canvas() {
-  const listeners = new Map<string, Listener>()
+  const [listeners, first] = [new Map<string, Listener>(), new Map<string, Listener>()]
+  const listen = (type: string, listener: Listener) => {
+    listeners.set(type, listener)
+    if (!first.has(type)) first.set(type, listener)
+  }
   const own = {
-    addEventListener: (type: string, listener: Listener) => listeners.set(type, listener), removeEventListener: vi.fn(), style: {}, ownerDocument: null as unknown,
+    addEventListener: listen, removeEventListener: vi.fn(), style: {}, ownerDocument: null as unknown,
     getRootNode: () => own, setPointerCapture: vi.fn(), releasePointerCapture: vi.fn(), clientWidth: 400, clientHeight: 400,
   }
   own.ownerDocument = own
-  return { element: own as unknown as HTMLElement, listeners }
+  return { element: own as unknown as HTMLElement, listeners, first }
 }
 
 const made = (onMove: () => void = () => undefined) => new Cameras(canvas().element, onMove)
@@ -109,4 +113,35 @@ test('the picture of a lens is whole in a view of any shape', () => {
   expect(cameras.perspective.fov).toBeCloseTo((2 * Math.atan(2 * Math.tan(Math.PI / 6)) * 180) / Math.PI)
   // A longer lens from the same place fills less.
   expect(cameras.frame({ viewDeg: 30, aspect: 2 }).across).toBeCloseTo(Math.tan(Math.PI / 12) / Math.tan(Math.PI / 6))
+})
+
+/** Broke: who stood on the ground and looked up at an arch was lifted to its height, where a still was taken from below. */
+test('a place that looks up is looked from as it is, and stays above the land', () => {
+  const cameras = made()
+  cameras.overLand(() => 2)
+  const up = { eye_m: [3, 3.6, 60], target_m: [1.5, 15.5, 0] }
+  cameras.look(up)
+  expect(cameras.place()).toEqual(up)
+  // From below the land as well, when a shot says so: a still is taken from there.
+  const under = { eye_m: [3, 1, 60], target_m: [1.5, 15.5, 0] }
+  cameras.look(under)
+  expect(cameras.place()).toEqual(under)
+})
+
+test('who turns the view down is held above the land, and where there is none may go under it', () => {
+  const { element, first: listeners } = canvas()
+  const cameras = new Cameras(element, () => undefined)
+  const turnDown = () => {
+    cameras.look({ eye_m: [0, 9, 40], target_m: [0, 6, 0] })
+    const at = (clientY: number) => ({ pointerId: 1, pointerType: 'mouse', button: 2, clientX: 200, clientY, pageX: 200, pageY: clientY, preventDefault: () => undefined })
+    listeners.get('pointerdown')!(at(200))
+    for (let y = 200; y > -800; y -= 20) listeners.get('pointermove')!(at(y))
+    listeners.get('pointerup')!(at(-800))
+    return cameras.place().eye_m[1]
+  }
+  cameras.overLand(() => 4)
+  expect(turnDown()).toBeGreaterThan(4)
+  expect(turnDown()).toBeLessThan(5)
+  cameras.overLand(null)
+  expect(turnDown()).toBeLessThan(-20)
 })

@@ -23,9 +23,13 @@ export interface Bearing {
   headingDeg: number
 }
 
-/** How far below the horizon the camera may sink over land, and where there is none. */
-const ABOVE_LAND = Math.PI * 0.499
+/** Steepest look up, from straight above. */
 const ANYWHERE = Math.PI * 0.98
+/** So near the land a camera comes that is turned down, metres. */
+const CLEAR_M = 0.3
+
+/** The height of what lies at a place of the plan; null where there is nothing. */
+type Level = (x: number, z: number) => number | null
 
 /** The two cameras of a view, one in perspective and one straight above, and what moves them. */
 export class Cameras {
@@ -34,9 +38,14 @@ export class Cameras {
   mode: 'perspective' | 'plan' = 'perspective'
   private lens: Lens = { viewDeg: 42, aspect: 0 }
   private readonly controls: { perspective: MapControls; plan: MapControls }
+  private level: Level | null = null
 
-  /** `onMove` is told of every movement. */
-  constructor(canvas: HTMLElement, onMove: () => void) {
+  /** `told` hears of every movement. */
+  constructor(canvas: HTMLElement, told: () => void) {
+    const onMove = () => {
+      this.hold()
+      told()
+    }
     for (const camera of [this.perspective, this.plan]) camera.layers.enable(LATE)
     this.perspective.position.set(60, 60, 160)
     this.plan.position.set(0, 3000, 0)
@@ -48,7 +57,6 @@ export class Cameras {
     this.controls.plan.enableRotate = false
     // What is up in a plan lies north: it is moved along its own picture.
     this.controls.plan.screenSpacePanning = true
-    this.controls.perspective.maxPolarAngle = ABOVE_LAND
   }
 
   /** The one that is looked through. */
@@ -71,9 +79,21 @@ export class Cameras {
     this.plan.updateProjectionMatrix()
   }
 
-  /** Without land there is an underside to look at. */
-  overLand(land: boolean) {
-    this.controls.perspective.maxPolarAngle = land ? ABOVE_LAND : ANYWHERE
+  /** What a camera that is turned by hand stays above: the height of land or water at a place. Without land there is an underside to look at. */
+  overLand(level: Level | null) {
+    this.level = level
+    this.hold()
+  }
+
+  /** Lets the camera be turned down only as far as it stays above the land; where a shot took it below, no further. */
+  private hold() {
+    const controls = this.controls?.perspective
+    if (!controls) return
+    const { position } = this.perspective
+    const away = Math.max(position.distanceTo(controls.target), 1e-6)
+    const polar = (height: number) => Math.acos(MathUtils.clamp((height - controls.target.y) / away, -1, 1))
+    const level = this.level?.(position.x, position.z) ?? null
+    controls.maxPolarAngle = level === null ? ANYWHERE : Math.min(Math.max(polar(level + CLEAR_M), polar(position.y)), ANYWHERE)
   }
 
   /** Keeps the left button for a tool; the right one turns the view, with Shift it moves it. */
@@ -86,6 +106,7 @@ export class Cameras {
     this.perspective.position.fromArray(place.eye_m)
     this.controls.perspective.target.fromArray(place.target_m)
     this.setLens(lens)
+    this.hold()
     this.controls.perspective.update()
   }
 

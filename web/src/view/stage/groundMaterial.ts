@@ -64,6 +64,7 @@ void main() {
   vec3 toPoint = vPoint - cameraPosition;
   float px = pixelOf(vRest);
   vec3 albedo = vColour;
+  vec4 tilt = vec4(0.0);
   if (uCut > 0.5) {
     float layers = texture2D(uGrain, vec2((vRest.x + vRest.z) * 0.01, vRest.y * 0.06)).g * 2.0 - 1.0;
     albedo = vec3(0.13, 0.10, 0.072) * (1.0 + 0.45 * layers);
@@ -71,9 +72,8 @@ void main() {
     vec4 earths = vEarths;
     // A loop that takes no turn is skipped, where both sides of an if are worked out.
     for (int k = 0; k < int(uSoilsIn); k++) albedo = soiled(vRest.xz, albedo, earths);
-    vec3 tilt;
-    albedo = min(albedo * onGround(vRest, n, earths, px, length(toPoint), tilt), vec3(1.0));
-    n = normalize(n + tilt);
+    albedo = min(onGround(vRest, n, albedo, earths, px, length(toPoint), tilt), vec3(1.0));
+    n = normalize(n + tilt.xyz);
   }
   sun_ = sunlit(vPoint, normalize(vNormal));
   // Wet by waves: darker, and it shines.
@@ -84,7 +84,9 @@ void main() {
   albedo *= 1.0 - 0.42 * wet;
   vec3 colour = lit(albedo, vec3(0.0), n, 0.95 * openAt(vPoint));
   // Below water none is seen shining.
-  for (int k = 0; k < runs; k++) colour = finished(colour, albedo, n, toPoint, vec2(0.5 * wet, 0.0));
+  float gloss = over > 0.0 ? max(0.5 * wet, tilt.w) : 0.0;
+  int shines = gloss > 0.0 ? 1 : 0;
+  for (int k = 0; k < shines; k++) colour = finished(colour, albedo, n, toPoint, vec2(gloss, 0.0));
   if (uOverlay > 0.5 && uCut < 0.5) {
     // Flat enough to be read against the legend, shaded enough to be ground.
     float shade = 0.62 + 0.38 * max(dot(normalize(vNormal), uSun), 0.0);

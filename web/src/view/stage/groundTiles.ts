@@ -32,8 +32,8 @@ export function makeTiles(g: GroundBuffer, material: Material, finer: number): L
       tile.position.set(x, 0, z)
       LEVELS.forEach((step, level) => {
         // Drawn after what stands on it: what that hides is not worked out.
-      const mesh = new Mesh(tileGeometry(g, column, row, step), material)
-      mesh.renderOrder = 1
+        const mesh = new Mesh(tileGeometry(g, column, row, step), material)
+        mesh.renderOrder = 1
         mesh.position.set(-x, 0, -z)
         tile.addLevel(mesh, FROM_CELLS[level] * cell * finer)
       })

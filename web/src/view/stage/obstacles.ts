@@ -44,13 +44,14 @@ export class ObstacleMeshes {
         vec3 n = normalize(vNormal);
         vec3 toPoint = vPoint - cameraPosition;
         float px = pixelOf(vOwn);
-        vec3 tone = vec3(1.0), tilt = vec3(0.0);
+        vec3 tone = vec3(1.0);
+        vec4 tilt = vec4(0.0);
         // A loop that takes no turn is skipped, where both sides of an if are worked out.
         int built = vPlace.z > -0.5 ? 1 : 0, stone = vPlace.z < -1.5 ? 1 : 0;
         for (int k = 0; k < built; k++) tone = onBuilt(vPlace.xy, int(vPlace.z + 0.5), n, px, length(toPoint), tilt);
         for (int k = 0; k < stone; k++) tone = onStone(vOwn, n, px, length(toPoint), tilt);
         vec3 albedo = min(vColour * tone, vec3(1.0));
-        n = normalize(n + tilt);
+        n = normalize(n + tilt.xyz);
         sun_ = sunlit(vPoint, normalize(vNormal));
         gl_FragColor = vec4(toned(aired(lit(albedo, vec3(0.0), n, 0.95), toPoint)), 1.0);
         #include <colorspace_fragment>

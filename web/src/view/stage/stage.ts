@@ -30,7 +30,7 @@ import { placeAt, type Place } from './sway/ways'
 import { ridesNow, setFlow, setMoment, setMoving, type MotionFacts } from './sway/wind'
 import { seaAt, seaLevel, seaWhile, setSea } from './water/sea'
 import { laySoils, soilUniforms } from './soils'
-import { setTextures, textureUniforms } from './textures/textures'
+import { lookAtTextures, setTextures, textureUniforms } from './textures/textures'
 import { makeSky, makeWater, poolMaterial, waterPlane, type WaterPlane } from './surroundings'
 
 export type { CameraPlace } from './cameras'
@@ -168,7 +168,7 @@ export class Stage {
   showLand(shown: boolean) {
     this.land = shown
     this.landVersion++
-    this.cameras.overLand(shown)
+    this.cameras.overLand(shown ? (x, z) => this.levelAt(x, z) : null)
     if (this.ground) this.ground.group.visible = shown
     this.frames.hurry()
   }
@@ -394,6 +394,12 @@ export class Stage {
     return this.cameras.place()
   }
 
+  /** What a camera stays above: land, or the water over it. */
+  private levelAt(x: number, z: number): number | null {
+    const [land, water] = [this.heightAt(x, z), this.ground?.data.water_m ?? null]
+    return land === null ? water : Math.max(land, water ?? land)
+  }
+
   /** Height of the ground in the view at a point of the plan; null beside it. */
   heightAt(x: number, z: number): number | null {
     return this.ground ? heightAt(this.ground.data, x, z) : null
@@ -477,6 +483,7 @@ export class Stage {
     const settled = !frames.moving
     seaWhile(settled && this.shaded ? 'settled' : 'moving')
     textureUniforms.uFine.value = settled ? 1 : 0
+    lookAtTextures('whole pixels')
     cloudUniforms.uCloudsShade.value = this.shaded ? 1 : 0
     const heightPx = this.size().height * this.ratio()
     cameras.settle()
@@ -539,6 +546,7 @@ export class Stage {
     const heightPx = this.size().height * this.ratio()
     const camera = cameras.current
     seaWhile('refined')
+    lookAtTextures('parts of pixels')
     this.drawMirror()
     const decided = plants.decide({ camera, heightPx, exact: true }, cameras.pxPerMetre(heightPx), cameras.mode === 'perspective', this.software ? REFINED.processor : REFINED.card, FINER)
     nap.choose(camera, this.software ? REFINED_NAP : Infinity, false)

@@ -43,12 +43,12 @@ function stoneMaterial(height: number, finish: Vector2): ShaderMaterial {
       varying vec3 vOwn;
       void main() {
         vec3 n = normalize(vNormal);
-        vec3 tilt;
+        vec4 tilt;
         vec3 tone = onStone(vStone, n, pixelOf(vStone), length(vPlace), tilt);
         vec3 albedo = min(tinted(vColour, vTint, vOwn) * tone, vec3(1.0));
         sun_ = sunlit(vPlace + cameraPosition, n);
-        n = normalize(n + tilt);
-        gl_FragColor = vec4(toned(aired(finished(lit(albedo, vec3(0.0), n, 0.95), albedo, n, vPlace, uFinish), vPlace)), 1.0);
+        n = normalize(n + tilt.xyz);
+        gl_FragColor = vec4(toned(aired(finished(lit(albedo, vec3(0.0), n, 0.95), albedo, n, vPlace, vec2(max(uFinish.x, tilt.w), uFinish.y)), vPlace)), 1.0);
         #include <colorspace_fragment>
       }`,
   })

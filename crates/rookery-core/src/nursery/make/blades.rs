@@ -13,6 +13,8 @@ choice! {
         Spike = "spike",
         /// Drooping branches with small grains.
         Panicle = "panicle",
+        /// A narrow plume: small grains close about the stalk.
+        Wisp = "wisp",
         /// A white tuft of down.
         Down = "down",
         /// A small brown tassel at the side of the stalk.
@@ -135,6 +137,21 @@ fn stalk(b: &mut Builder, s: &Blades, look: &Look, index: u32) {
                     .collect();
                 let w = s.head_m * 0.02;
                 b.blade(&spine, &[w * 0.35, w * 0.5, w, 0.0], way, &[colour; 4]);
+            }
+        }
+        Head::Wisp => {
+            let end = top + axis * (head * 0.5);
+            b.tube(&[top, end], &[radius * 0.6, 2e-4], 3, &[colour, colour], 0.0);
+            for k in 0..30 {
+                let [a, c, d, _] = b.draw(5, index * 64 + k);
+                let t = k as f32 / 30.0;
+                let way = heading(k as f32 * GOLDEN + a);
+                let from = top + axis * (head * (t - 0.5));
+                let long = head * (0.15 - 0.07 * t) * (0.7 + 0.6 * c);
+                let to = (axis + way * (0.22 + 0.3 * d)).normalize() * long;
+                let w = head * 0.014;
+                let own = colour * (0.8 + 0.4 * d);
+                b.blade(&[from, from + to * 0.6, from + to], &[w * 0.5, w, 0.0], way, &[own; 3]);
             }
         }
         Head::Down => {

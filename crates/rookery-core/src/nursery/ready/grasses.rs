@@ -68,8 +68,8 @@ pub(super) fn all() -> Vec<Species> {
                 straw: 0.24,
                 stalks: 7.0,
                 stalk_m: 0.78,
-                head_m: 0.14,
-                head: Head::Spike,
+                head_m: 0.22,
+                head: Head::Wisp,
             },
             Colours {
                 tip: [0.35, 0.34, 0.12],

@@ -60,6 +60,7 @@ pub fn check_document(document: &Document) -> Result<(), Refusal> {
     each(&document.paints, "painting", |p| p.id.0, paint)?;
     room("pictures", &document.pictures)?;
     each(&document.pictures, "picture", |p| p.id.0, picture)?;
+    each(&document.earth_pictures, "set of earth pictures", |p| p.id as u32, earth_pictures)?;
     room("outlines", &document.outlines)?;
     each(&document.outlines, "outline", |o| o.id.0, outline)?;
     room("obstacles", &document.obstacles)?;
@@ -347,6 +348,17 @@ pub(super) fn picture(p: &GroundPicture) -> Result<(), Refusal> {
     within("the width of a picture", p.width_m, 0.01, 100_000.0, " m")?;
     within("the depth of a picture", p.depth_m, 0.01, 100_000.0, " m")?;
     within("the turn of a picture", p.turn_deg, -360.0, 360.0, " degrees")
+}
+
+/// Checks the pictures of an earth.
+pub(super) fn earth_pictures(p: &EarthPictures) -> Result<(), Refusal> {
+    name("the name of the earth's pictures", &p.name)?;
+    for file in p.files() {
+        name("the file's name", &file.file)?;
+        blob(&file.blob)?;
+    }
+    within("the size of the earth's pictures", p.size_m, 0.05, 100.0, " m")?;
+    within("the relief of the earth's pictures", p.relief_m, 0.0, 10.0, " m")
 }
 
 fn stance(s: &Stance) -> Result<(), Refusal> {

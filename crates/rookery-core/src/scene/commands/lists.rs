@@ -74,6 +74,35 @@ listed! {
     Body, BodyId: "body" in bodies, check::bodies, PutBody, RemoveBody, check::body;
 }
 
+impl Listed for EarthPictures {
+    type Id = Earth;
+    const WORD: &'static str = "earth's own pictures";
+    const LIST: &'static str = "earth_pictures";
+
+    fn id(&self) -> Earth {
+        self.id
+    }
+    fn written(id: &Earth) -> String {
+        id.name().to_owned()
+    }
+    fn list(document: &mut Document) -> &mut Vec<Self> {
+        &mut document.earth_pictures
+    }
+    fn check(&self) -> Result<(), Refusal> {
+        check::earth_pictures(self)
+    }
+    /// There are no more earths than there are.
+    fn check_in(_: &Document) -> Result<(), Refusal> {
+        Ok(())
+    }
+    fn put_again(self, place: Option<u32>) -> Command {
+        Command::PutEarthPictures { value: self, place }
+    }
+    fn take_again(id: Earth) -> Command {
+        Command::RemoveEarthPictures { id }
+    }
+}
+
 impl Listed for Species {
     type Id = SpeciesId;
     const WORD: &'static str = "species of its own";

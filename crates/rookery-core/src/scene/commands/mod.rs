@@ -231,6 +231,19 @@ pub enum Command {
         /// Which.
         id: PictureId,
     },
+    /// Lets an earth wear pictures, or others than it has on.
+    PutEarthPictures {
+        /// The whole set.
+        value: EarthPictures,
+        /// Its place in the list when it is new; the last when left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        place: Option<u32>,
+    },
+    /// Takes an earth's pictures off: it shows as it is drawn by itself.
+    RemoveEarthPictures {
+        /// Which earth.
+        id: Earth,
+    },
     /// Adds a sheet of water, or replaces the one with its id.
     PutWater {
         /// The whole sheet.
@@ -402,6 +415,8 @@ fn change(document: &mut Document, command: &Command) -> Result<Command, Refusal
         C::RemovePaintStroke { paint, id } => strokes::remove_paint(document, *paint, *id),
         C::PutPicture { value, place } => lists::put(document, value, *place),
         C::RemovePicture { id } => lists::remove::<GroundPicture>(document, id),
+        C::PutEarthPictures { value, place } => lists::put(document, value, *place),
+        C::RemoveEarthPictures { id } => lists::remove::<EarthPictures>(document, id),
         C::PutWater { value, place } => lists::put(document, value, *place),
         C::RemoveWater { id } => lists::remove::<WaterPlane>(document, id),
         C::PutZone { value, place } => lists::put(document, value, *place),

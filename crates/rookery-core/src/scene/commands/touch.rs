@@ -80,6 +80,8 @@ fn touch(document: &Document, command: &Command, out: &mut Vec<String>) {
         C::RemovePaintStroke { paint, id } => format!("paints/{}/strokes/{}", paint.0, id.0),
         C::PutPicture { value, .. } => lists::path::<GroundPicture>(&value.id),
         C::RemovePicture { id } => lists::path::<GroundPicture>(id),
+        C::PutEarthPictures { value, .. } => lists::path::<EarthPictures>(&value.id),
+        C::RemoveEarthPictures { id } => lists::path::<EarthPictures>(id),
         C::PutWater { value, .. } => lists::path::<WaterPlane>(&value.id),
         C::RemoveWater { id } => lists::path::<WaterPlane>(id),
         C::PutZone { value, .. } => lists::path::<Zone>(&value.id),

@@ -63,6 +63,7 @@ pub fn needle_arch() -> Document {
         zones: Vec::new(),
         paints: Vec::new(),
         pictures: Vec::new(),
+        earth_pictures: Vec::new(),
         shares: Vec::new(),
         blowers: Vec::new(),
         bodies: vec![breaking_loose()],
