@@ -8,6 +8,8 @@ use std::io::Cursor;
 
 /// Side of a picture, pixels, at most.
 const MOST_SIDE_PX: u32 = 8192;
+/// Of a picture for an earth about so many pixels are held, along its shorter side: four times as many as it shows.
+pub const EARTH_PX: usize = 1024;
 /// Memory for reading one picture, bytes.
 const MOST_BYTES: u64 = 512 << 20;
 
@@ -24,6 +26,40 @@ pub fn read_pixels(bytes: &[u8]) -> Result<Pixels, String> {
         Err((_, numbers)) => bytemuck::cast_slice(&numbers).to_vec(),
     };
     Ok(Pixels { width, height, rgba })
+}
+
+/// The same with about `most` pixels along its shorter side, where it has more than twice as many: each the mean of what lies in it. `light` says that its
+/// numbers are colours (sRGB), whose means are those of their light.
+///
+/// # Errors
+/// As [`read_pixels`].
+pub fn read_pixels_within(bytes: &[u8], most: usize, light: bool) -> Result<Pixels, String> {
+    let read = read_pixels(bytes)?;
+    let step = read.width.min(read.height) / most.max(1);
+    if step < 2 {
+        return Ok(read);
+    }
+    // Source: IEC 61966-2-1 (sRGB).
+    let decode = |v: f32| if v <= 0.04045 { v / 12.92 } else { ((v + 0.055) / 1.055).powf(2.4) };
+    let encode = |v: f32| if v <= 0.003_130_8 { v * 12.92 } else { 1.055 * v.powf(1.0 / 2.4) - 0.055 };
+    let table: Vec<f32> =
+        (0..=u16::MAX).map(|v| f32::from(v) / 65535.0).map(|v| if light { decode(v) } else { v }).collect();
+    let (width, height) = (read.width / step, read.height / step);
+    let mean = |i: usize| {
+        let (x, y) = (i % width * step, i / width * step);
+        let rows = (y..y + step).map(|row| &read.rgba[row * read.width + x..][..step]);
+        let mut sum = [0.0_f32; 4];
+        rows.flatten().for_each(|pixel| {
+            for c in 0..3 {
+                sum[c] += table[usize::from(pixel[c])];
+            }
+            sum[3] += f32::from(pixel[3]) / 65535.0;
+        });
+        let [r, g, b, cover] = sum.map(|v| v / (step * step) as f32);
+        let shown = [r, g, b].map(|v| if light { encode(v) } else { v });
+        [shown[0], shown[1], shown[2], cover].map(|v| (v.clamp(0.0, 1.0) * 65535.0).round() as u16)
+    };
+    Ok(Pixels { width, height, rgba: (0..width * height).map(mean).collect() })
 }
 
 /// Decodes a PNG or JPEG of at least one pixel within the limits.

@@ -3063,7 +3063,7 @@ export interface components {
          * @description What a grass carries when it flowers.
          * @enum {string}
          */
-        Head: "spike" | "panicle" | "down" | "tassel";
+        Head: "spike" | "panicle" | "wisp" | "down" | "tassel";
         /** @description How the server is. */
         Health: {
             /** @description `well`, or `away` when the database does not answer. */

@@ -52,3 +52,12 @@ test('parts of layers, things on the ground and the land are narrowed too; new t
   const both = narrow({ do: 'all', commands: [land, fresh] }, now)
   expect(both).toEqual({ do: 'all', commands: [{ do: 'change', what: { of: 'land' }, fields: { source: { relief_m: 12 } } }, fresh] })
 })
+
+test('a set of pictures that an earth wears is narrowed to what changed of it', () => {
+  const set = { id: 'turf', name: 'Cobbles', colour: { blob: 'a', file: 'c.png' }, size_m: 2, relief_m: 0.05 }
+  const now = scene([], { earth_pictures: [set] })
+  const put = (value: object) => narrow({ do: 'put_earth_pictures', value } as unknown as Command, now)
+  expect(put({ ...set, size_m: 3 })).toEqual({ do: 'change', what: { of: 'earth_pictures', id: 'turf' }, fields: { size_m: 3 } })
+  expect(put({ ...set, colour: { blob: 'b', file: 'd.png' } })).toEqual({ do: 'change', what: { of: 'earth_pictures', id: 'turf' }, fields: { colour: { blob: 'b', file: 'd.png' } } })
+  expect(put({ ...set, id: 'sand' })).toMatchObject({ do: 'put_earth_pictures' })
+})

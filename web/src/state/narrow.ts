@@ -76,6 +76,7 @@ function meant(what: Thing, read: (d: Document) => Fields | undefined, whole: Fi
 const LISTS = {
   put_outline: ['outline', 'outlines'], put_obstacle: ['obstacle', 'obstacles'], put_ground: ['ground', 'grounds'],
   put_water: ['water', 'waters'], put_zone: ['zone', 'zones'], put_picture: ['picture', 'pictures'], put_species: ['species', 'species'],
+  put_earth_pictures: ['earth_pictures', 'earth_pictures'],
 } as const
 
 /** Parts of a layer that are changed field by field. */
@@ -96,7 +97,8 @@ export function narrow(command: Command, now: Document, drag?: Drag): Command | 
       const all = command.commands.map((c) => narrow(c, now, drag)).filter((c) => c !== null)
       return all.length > 1 ? { do: 'all', commands: all } : (all[0] ?? null)
     }
-    case 'put_outline': case 'put_obstacle': case 'put_ground': case 'put_water': case 'put_zone': case 'put_picture': case 'put_species': {
+    case 'put_outline': case 'put_obstacle': case 'put_ground': case 'put_water': case 'put_zone': case 'put_picture': case 'put_species':
+    case 'put_earth_pictures': {
       const [of, list] = LISTS[command.do]
       const { id } = command.value
       const read = (d: Document) => (d[list] as { id: unknown }[] | undefined)?.find((i) => i.id === id) as Fields | undefined

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo } from 'react'
 import { decodeForms, decodeNap } from '../api/buffers'
-import { fetchBuffer } from '../api/client'
+import { fetchBuffer, type Schemas } from '../api/client'
 import { useScene } from '../state/scene'
 import { useUi } from '../state/ui'
 import { useView } from '../state/view'
@@ -23,6 +23,7 @@ export function NapFeed() {
     staleTime: Infinity,
     queryFn: async ({ signal }) => decodeForms(await fetchBuffer('/api/nap/forms', signal)).meshes,
   })
+  const bareNow = JSON.stringify(ground?.bare ?? [])
   const own = JSON.stringify([key, textures, ground?.bare, outlines?.filter((o) => o.kind === 'track' || o.earth)])
   const source = useMemo(
     () =>
@@ -31,6 +32,7 @@ export function NapFeed() {
         : null,
     [grown, forms, scene, key, own],
   )
-  useEffect(() => stage?.setNap(source), [stage, source])
+  const bare = useMemo(() => JSON.parse(bareNow) as Schemas['Earth'][], [bareNow])
+  useEffect(() => stage?.setNap(source, bare), [stage, source, bare])
   return null
 }

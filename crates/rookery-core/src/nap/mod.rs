@@ -3,9 +3,11 @@
 
 mod forms;
 mod places;
+mod shade;
 
 pub use forms::{COLOUR_SCALE, FORMS, form};
 pub use places::{Tuft, about, tile};
+pub use shade::{above, glsl, leaf_area, passes};
 
 use crate::document::Earth;
 use glam::Vec3;

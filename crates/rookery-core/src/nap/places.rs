@@ -12,7 +12,7 @@ use glam::{Quat, Vec2, Vec3, vec2};
 use rayon::prelude::*;
 
 /// Places along a side of a tile.
-const ALONG: i32 = 72;
+pub(super) const ALONG: i32 = 72;
 /// Steeper ground than this bears none: the height of its normal.
 const STEEPEST: f32 = 0.6;
 /// So much higher than water it begins, metres.

@@ -9,7 +9,7 @@ use rookery_core::scene::{NoiseGround, kittiwake_head};
 use rookery_core::soils::FromAbove;
 use rookery_core::textures::{Sheets, Texture};
 use rookery_formats::gltf::write_glb;
-use rookery_formats::picture::read_pixels;
+use rookery_formats::picture::{png_srgb8, read_pixels, read_pixels_within};
 use rookery_formats::{Handoff, Textured};
 
 /// The bytes of a picture in a file.
@@ -17,6 +17,23 @@ fn png<'a>(image: &gltf::Image<'_>, bin: &'a [u8]) -> &'a [u8] {
     let gltf::image::Source::View { view, mime_type } = image.source() else { panic!("it is in the file") };
     assert_eq!(mime_type, "image/png");
     &bin[view.offset()..view.offset() + view.length()]
+}
+
+/// A large picture takes no more memory than is shown of it, and its means stay.
+#[test]
+fn a_picture_is_held_as_small_as_it_is_shown_with_the_means_of_its_light() {
+    let side = 2100;
+    let checks: Vec<u8> =
+        (0..side * side).flat_map(|i| [if (i % side + i / side) % 2 == 0 { 255 } else { 0 }; 3]).collect();
+    let png = png_srgb8(side as u32, side as u32, &checks).unwrap();
+    for (light, mean) in [(true, 0.7354), (false, 0.5)] {
+        let read = read_pixels_within(&png, 1024, light).unwrap();
+        assert_eq!([read.width, read.height], [1050; 2]);
+        // Half the light is shown as 0.7354 (IEC 61966-2-1), half a height is a half.
+        assert!(read.rgba.iter().all(|p| (f32::from(p[0]) / 65535.0 - mean).abs() < 1e-3 && p[3] == 65535));
+    }
+    let small = read_pixels_within(&png_srgb8(3, 2, &[9; 18]).unwrap(), 1024, true).unwrap();
+    assert_eq!([small.width, small.height], [3, 2]);
 }
 
 #[test]

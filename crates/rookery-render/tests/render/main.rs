@@ -7,3 +7,4 @@ mod cards;
 mod leaves_flutter_in_the_still;
 mod light_is_conserved;
 mod rays_hit_what_is_there;
+mod the_nap_shades;

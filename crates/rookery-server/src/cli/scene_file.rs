@@ -13,11 +13,11 @@ use rookery_core::planting::Rules;
 use rookery_core::planting::clearance::fit::FINE;
 use rookery_core::planting::{Grown, Growth, Sowing};
 use rookery_core::scene::{
-    BlobId, BodyForm, Document, EarthPictures, GroundId, GroundSource, HeldPixels, Layer, Obstacle,
-    PlacedGround, PlacedSource, Shape, blob_id, check_document, read_document,
+    BlobId, BodyForm, Document, GroundId, GroundSource, HeldPixels, Layer, Obstacle, PlacedGround,
+    PlacedSource, Shape, blob_id, check_document, read_document,
 };
 use rookery_formats::mesh::hold;
-use rookery_formats::picture::read_pixels;
+use rookery_formats::picture::{EARTH_PX, read_pixels, read_pixels_within};
 use rookery_formats::{GroundError, body_from_file, ground_model, obstacle_mesh, placed_model};
 use std::borrow::Cow;
 use std::collections::BTreeMap;
@@ -43,10 +43,13 @@ pub(super) fn document(path: &Path) -> Result<Document, Failure> {
 
 /// Reads the pictures that earths wear.
 pub(super) fn with_earth_pictures(path: &Path, mut document: Document) -> Result<Document, Failure> {
-    for file in document.earth_pictures.iter_mut().flat_map(EarthPictures::files_mut) {
+    let files = document.earth_pictures.iter_mut().flat_map(|set| set.files_mut().enumerate());
+    for (nth, file) in files {
         let missing = || GroundError::MissingFile { name: file.file.clone(), id: file.blob.clone() };
         let bytes = beside(path, &file.file, &file.blob).ok_or_else(missing).map_err(Failure::bad)?;
-        let pixels = read_pixels(&bytes).map_err(|e| Failure::bad(format!("{}: {e}", file.file)))?;
+        // First comes its colour.
+        let pixels = read_pixels_within(&bytes, EARTH_PX, nth == 0)
+            .map_err(|e| Failure::bad(format!("{}: {e}", file.file)))?;
         file.held = HeldPixels(Some(Arc::new(pixels)));
     }
     Ok(document)

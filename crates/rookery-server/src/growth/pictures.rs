@@ -4,17 +4,31 @@ use super::Growths;
 use crate::db::Db;
 use crate::error::ApiError;
 use crate::reading::Kind;
-use rookery_core::scene::{
-    BlobId, ContentKey, Document, EarthPictures, HeldPixels, Layer, content_key, sheets_of,
-};
+use rookery_core::scene::{BlobId, ContentKey, Document, HeldPixels, Layer, content_key, sheets_of};
 use rookery_core::textures::{SIDE, Sheets};
 use rookery_formats::GroundError;
-use rookery_formats::picture::read_pixels;
+use rookery_formats::picture::{EARTH_PX, read_pixels, read_pixels_within};
 use std::sync::Arc;
 
 /// Names what the earths of a document show in.
 pub fn textures_key(document: &Document) -> ContentKey {
     content_key("textures", &document.earth_pictures)
+}
+
+/// What a picture is read for.
+#[derive(Clone, Copy)]
+enum For {
+    Masks,
+    /// No more of it is held than an earth shows; `light` for colours.
+    Earth {
+        light: bool,
+    },
+}
+
+impl For {
+    /// As the files of a set come: first its colour, then its height and its roughness.
+    const EARTH: [Self; 3] =
+        [Self::Earth { light: true }, Self::Earth { light: false }, Self::Earth { light: false }];
 }
 
 impl Growths {
@@ -29,7 +43,7 @@ impl Growths {
             if !layer.masks.iter().any(|m| m.picture.is_some_and(|look| look.id == picture.id)) {
                 continue;
             }
-            picture.held = self.pixels(db, &picture.blob, &picture.file).await?;
+            picture.held = self.pixels(db, &picture.blob, &picture.file, For::Masks).await?;
         }
         Ok(document)
     }
@@ -39,8 +53,10 @@ impl Growths {
     /// # Errors
     /// When a file is missing or unreadable, with its name.
     pub async fn with_earth_pictures(&self, db: &Db, mut document: Document) -> Result<Document, ApiError> {
-        for file in document.earth_pictures.iter_mut().flat_map(EarthPictures::files_mut) {
-            file.held = self.pixels(db, &file.blob, &file.file).await?;
+        for set in &mut document.earth_pictures {
+            for (file, own) in set.files_mut().zip(For::EARTH) {
+                file.held = self.pixels(db, &file.blob, &file.file, own).await?;
+            }
         }
         Ok(document)
     }
@@ -53,8 +69,8 @@ impl Growths {
         let (mut sets, mut amiss) = (Vec::new(), Vec::new());
         for mut set in document.earth_pictures.iter().cloned() {
             let mut whole = true;
-            for file in set.files_mut() {
-                match self.pixels(db, &file.blob, &file.file).await {
+            for (file, own) in set.files_mut().zip(For::EARTH) {
+                match self.pixels(db, &file.blob, &file.file, own).await {
                     Ok(held) => file.held = held,
                     Err(why @ (ApiError::BadPicture { .. } | ApiError::Ground(_))) => {
                         amiss.push(why.to_string());
@@ -73,19 +89,27 @@ impl Growths {
         Ok((self.sheets.get_or_make(key, make).await?, amiss))
     }
 
-    async fn pixels(&self, db: &Db, blob: &BlobId, name: &str) -> Result<HeldPixels, ApiError> {
+    async fn pixels(&self, db: &Db, blob: &BlobId, name: &str, own: For) -> Result<HeldPixels, ApiError> {
         let make = async {
             let missing = || GroundError::MissingFile { name: name.to_owned(), id: blob.clone() };
             let file = self.stored(db, blob, Kind::Picture).await?.ok_or_else(missing)?;
             let name = name.to_owned();
             self.pool()
                 .run(move |_| {
-                    let pixels = read_pixels(&file).map_err(|why| ApiError::BadPicture { name, why })?;
+                    let read = match own {
+                        For::Masks => read_pixels(&file),
+                        For::Earth { light } => read_pixels_within(&file, EARTH_PX, light),
+                    };
+                    let pixels = read.map_err(|why| ApiError::BadPicture { name, why })?;
                     let bytes = size_of_val(pixels.rgba.as_slice());
                     Ok((pixels, bytes))
                 })
                 .await
         };
-        Ok(HeldPixels(Some(self.pictures.get_or_make(content_key("picture", blob), make).await?)))
+        let key = match own {
+            For::Masks => content_key("picture", blob),
+            For::Earth { light } => content_key("earth picture", &(blob, light)),
+        };
+        Ok(HeldPixels(Some(self.pictures.get_or_make(key, make).await?)))
     }
 }

@@ -36,6 +36,7 @@ export class GroundMesh {
       ...restUniforms(),
       ...lightUniforms,
       ...soils,
+      uBears: { value: 1 },
       uContour: { value: 0 },
       uGrain: { value: grain },
       uOverlay: { value: 0 },

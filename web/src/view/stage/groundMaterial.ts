@@ -1,5 +1,7 @@
 import { Matrix4, ShaderMaterial, type IUniform } from 'three'
 import { LIGHT_GLSL } from './light'
+import { NAP_GLSL } from './nap/glsl'
+import { napUniforms } from './nap/shade'
 import { SOILS_GLSL, soilUniforms } from './soils'
 import { EARTHS_GLSL, TEXTURES_GLSL } from './textures/glsl'
 import { textureUniforms } from './textures/textures'
@@ -36,6 +38,7 @@ ${SHORES_GLSL}
 ${SOILS_GLSL}
 ${TEXTURES_GLSL}
 ${EARTHS_GLSL}
+${NAP_GLSL}
 uniform sampler2D uGrain;
 uniform float uContour;
 uniform float uOverlay;
@@ -43,6 +46,8 @@ uniform sampler2D uOverlayMap;
 uniform sampler2D uRamp;
 uniform vec2 uSize;
 uniform float uCut;
+// Whether this ground bears nap.
+uniform float uBears;
 varying vec3 vColour;
 varying vec4 vEarths;
 varying vec3 vPoint;
@@ -65,6 +70,7 @@ void main() {
   float px = pixelOf(vRest);
   vec3 albedo = vColour;
   vec4 tilt = vec4(0.0);
+  vec3 sunLeft = vec3(1.0), skyLeft = vec3(1.0);
   if (uCut > 0.5) {
     float layers = texture2D(uGrain, vec2((vRest.x + vRest.z) * 0.01, vRest.y * 0.06)).g * 2.0 - 1.0;
     albedo = vec3(0.13, 0.10, 0.072) * (1.0 + 0.45 * layers);
@@ -74,6 +80,13 @@ void main() {
     for (int k = 0; k < int(uSoilsIn); k++) albedo = soiled(vRest.xz, albedo, earths);
     albedo = min(onGround(vRest, n, albedo, earths, px, length(toPoint), tilt), vec3(1.0));
     n = normalize(n + tilt.xyz);
+    // As in rookery-core/src/nap/places.rs: none where it is steep, or under water.
+    float leaf = uBears > 0.5 && vNormal.y > 0.6 && vPoint.y > uWater ? napOver(earths, length(toPoint)) : 0.0;
+    int shades = leaf > 0.0 ? 1 : 0;
+    for (int k = 0; k < shades; k++) {
+      sunLeft = sunThrough(leaf, albedo);
+      skyLeft = skyThrough(leaf, albedo);
+    }
   }
   sun_ = sunlit(vPoint, normalize(vNormal));
   // Wet by waves: darker, and it shines.
@@ -82,7 +95,7 @@ void main() {
   int runs = uCut < 0.5 && over > 0.0 && over < 1.4 * (0.03 + 0.45 * uSeaFacts.y) ? 1 : 0;
   for (int k = 0; k < runs; k++) wet = wetAt(vPoint);
   albedo *= 1.0 - 0.42 * wet;
-  vec3 colour = lit(albedo, vec3(0.0), n, 0.95 * openAt(vPoint));
+  vec3 colour = litThrough(albedo, vec3(0.0), n, sunLeft, skyLeft * (0.95 * openAt(vPoint)));
   // Below water none is seen shining.
   float gloss = over > 0.0 ? max(0.5 * wet, tilt.w) : 0.0;
   int shines = gloss > 0.0 ? 1 : 0;
@@ -111,6 +124,6 @@ export function groundMaterial(uniforms: Record<string, IUniform>, cut: boolean)
   return new ShaderMaterial({
     vertexShader: VERTEX,
     fragmentShader: FRAGMENT,
-    uniforms: { ...restUniforms(), ...soilUniforms(), ...textureUniforms, ...uniforms, uCut: { value: cut ? 1 : 0 } },
+    uniforms: { ...restUniforms(), ...soilUniforms(), ...textureUniforms, ...napUniforms, uBears: { value: 0 }, ...uniforms, uCut: { value: cut ? 1 : 0 } },
   })
 }

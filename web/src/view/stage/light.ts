@@ -99,10 +99,13 @@ ${CLOUDS_GLSL}
 ${SHADOW_GLSL}
 // How much of the sun reaches what is lit; set before.
 float sun_ = 1.0;
-vec3 lit(vec3 albedo, vec3 through, vec3 n, float open) {
+vec3 litThrough(vec3 albedo, vec3 through, vec3 n, vec3 sunLeft, vec3 skyLeft) {
   float c = dot(n, uSun);
-  vec3 sun = sun_ * uSunLight * (c > 0.0 ? albedo * c : through * -c) / 3.14159;
-  return sun + (albedo * ambientOn(n) + through * ambientOn(-n)) * open;
+  vec3 sun = sun_ * uSunLight * sunLeft * (c > 0.0 ? albedo * c : through * -c) / 3.14159;
+  return sun + (albedo * ambientOn(n) + through * ambientOn(-n)) * skyLeft;
+}
+vec3 lit(vec3 albedo, vec3 through, vec3 n, float open) {
+  return litThrough(albedo, through, n, vec3(1.0), vec3(open));
 }
 
 // Sun mirrored by a glossy surface, and light it gives off by itself: as in rookery-render/src/integrator.rs.

@@ -2,6 +2,8 @@ import { DoubleSide, FrontSide, ShaderMaterial, Vector2, Vector3, Vector4 } from
 import type { Species } from '../../api/client'
 import { SLOTS } from './blocks'
 import { LIGHT_GLSL, lightUniforms } from './light'
+import { NAP_GLSL } from './nap/glsl'
+import { napUniforms } from './nap/shade'
 import type { SpeciesMeshes } from './species'
 import { SWAY_GLSL } from './sway/glsl'
 import { SLOTS_ACROSS, windUniforms } from './sway/wind'
@@ -135,14 +137,22 @@ export function finishOf({ colours }: Species): Vector2 {
   return new Vector2(colours.sheen ?? 0, colours.glow ?? 0)
 }
 
-/** Instanced forms. `height` is that of the species, metres: light is scarcer near the ground. */
-export function meshMaterial(thin: boolean, height: number, finish: Vector2): ShaderMaterial {
+/** As high as nap stands, metres. */
+const NAP_HIGH_M = 0.055
+
+/** The ground's own cover of a kind: light is scarce in it as its leaf says. */
+export const napMaterial = (kind: number) => meshMaterial(true, NAP_HIGH_M, new Vector2(0, 0), kind)
+
+/** Instanced forms. `height` is that of the species, metres: light is scarcer near the ground. `nap` is for the ground's own cover, of this kind. */
+export function meshMaterial(thin: boolean, height: number, finish: Vector2, nap?: number): ShaderMaterial {
   return new ShaderMaterial({
-    uniforms: { ...lightUniforms, ...keyUniform(), ...swayUniforms(height), uThin: { value: thin ? 1 : 0 }, uHeight: { value: height }, uFinish: { value: finish } },
+    uniforms: { ...lightUniforms, ...napUniforms, uKind: { value: nap ?? 0 }, ...keyUniform(), ...swayUniforms(height), uThin: { value: thin ? 1 : 0 }, uHeight: { value: height }, uFinish: { value: finish } },
     side: thin ? DoubleSide : FrontSide,
     vertexShader: /* glsl */ `
       ${LIGHT_GLSL}
       ${TINT_GLSL}
+      ${nap === undefined ? '' : NAP_GLSL}
+      uniform int uKind;
       attribute vec3 aColour;
       attribute float aThrough;
       ${INSTANCE_GLSL}
@@ -155,10 +165,14 @@ export function meshMaterial(thin: boolean, height: number, finish: Vector2): Sh
         vec3 n = faced(normal);
         vec3 albedo = tinted(aColour, iTint.xy, iColour.rgb);
         vec3 through = aThrough * albedo * vec3(0.62, 0.66, 0.30);
-        float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, position.y / uHeight)) : 0.95;
         vec3 toPoint = p - cameraPosition;
         sun_ = sunlit(p, uSun);
-        vLight = toned(aired(finished(lit(albedo, through, n, open), albedo, n, toPoint, uFinish), toPoint));
+        ${nap === undefined ? `
+        float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, position.y / uHeight)) : 0.95;
+        vec3 light = lit(albedo, through, n, open);` : `
+        float over = NAP_AREAS[uKind] * napLeft(length(toPoint)) * napAbove(position.y * iPlace.w);
+        vec3 light = litThrough(albedo, through, n, sunThrough(over, albedo), skyThrough(over, albedo));`}
+        vLight = toned(aired(finished(light, albedo, n, toPoint, uFinish), toPoint));
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
       }`,
     fragmentShader: /* glsl */ `

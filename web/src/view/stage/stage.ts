@@ -1,3 +1,4 @@
+import type { Schemas } from '../../api/client'
 import { Group, PerspectiveCamera, SRGBColorSpace, Scene, Vector2, Vector3, WebGLRenderer, type Mesh, type ShaderMaterial } from 'three'
 import type { Rest } from '../ways'
 import type { FitsBuffer, FlowBuffer, GroundBuffer, MeshBuffer, SoilsBuffer, TexturesBuffer, WavesBuffer } from '../../api/buffers'
@@ -20,6 +21,7 @@ import { slices } from './refine/slices'
 import { Shadows, type Cast } from './shadows/shadows'
 import { REACH_M } from './nap/distances'
 import { Nap } from './nap/nap'
+import { napUniforms, setBare } from './nap/shade'
 import { NapTiles, type NapSource } from './nap/tiles'
 import { PlacedGrounds, type GroundPlace, type Picked, type PlacedBuffer } from './placed'
 import { PlantLayers, type LayerLook } from './plantLayers'
@@ -195,9 +197,10 @@ export class Stage {
     if (setTextures(textures)) this.frames.hurry()
   }
 
-  /** Where the land's own fine cover comes from; null for none. */
-  setNap(source: NapSource | null) {
+  /** Where the land's own fine cover comes from, null for none; earths in `bare` bring none. */
+  setNap(source: NapSource | null, bare: readonly Schemas['Earth'][]) {
     this.napTiles.set(source)
+    setBare(bare)
     this.napped = source !== null
     this.draw()
   }
@@ -527,6 +530,7 @@ export class Stage {
     nap.group.visible = this.napped && this.shaded && this.land && this.plants.group.visible && cameras.mode === 'perspective'
     if (nap.group.visible && settled && y - (this.heightAt(x, z) ?? 0) < REACH_M) this.napTiles.want(x, z)
     nap.choose(camera, frames.triangles * (settled ? NAP.rest : NAP.moving), !settled)
+    napUniforms.uNapReach.value = nap.nearer
     nap.fill()
   }
 
@@ -550,6 +554,7 @@ export class Stage {
     this.drawMirror()
     const decided = plants.decide({ camera, heightPx, exact: true }, cameras.pxPerMetre(heightPx), cameras.mode === 'perspective', this.software ? REFINED.processor : REFINED.card, FINER)
     nap.choose(camera, this.software ? REFINED_NAP : Infinity, false)
+    napUniforms.uNapReach.value = nap.nearer
     this.finest = { ...sum(decided), nap: nap.drawn }
     // Its plants are no longer all there: the next picture must have them again.
     this.last = null

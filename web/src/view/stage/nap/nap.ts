@@ -1,13 +1,11 @@
-import { Group, Vector2, type Camera } from 'three'
+import { Group, type Camera } from 'three'
 import type { MeshBuffer, NapBuffer } from '../../../api/buffers'
 import { FormBatch } from '../batch'
 import { PLAIN, Sight, inBlocks, type Blocks } from '../blocks'
-import { meshMaterial } from '../plantMaterials'
+import { napMaterial } from '../plantMaterials'
 import { detailAt, sizeAt } from './distances'
 
-const [FORMS, DETAILS] = [4, 3]
-/** As high as it stands, metres: light is scarcer near the ground. */
-const HIGH_M = 0.055
+const [KINDS, FORMS, DETAILS] = [5, 4, 3]
 /** As far as a tuft reaches about its place, metres. */
 const REACHES_M = 0.3
 
@@ -18,7 +16,9 @@ export class Nap {
   readonly group = new Group()
   /** Tufts in the picture. */
   drawn = 0
-  private readonly material = meshMaterial(true, HIGH_M, new Vector2(0, 0))
+  /** How near it is drawn in the last picture, against where all of it is; 0 where none is. */
+  nearer = 0
+  private readonly materials = Array.from({ length: KINDS }, (_, kind) => napMaterial(kind))
   /** By kind, form and detail, the finest first. */
   private batches: FormBatch[] = []
   private forms: MeshBuffer[] = []
@@ -37,7 +37,7 @@ export class Nap {
     if (forms !== this.forms) {
       this.dropBatches()
       this.forms = forms
-      this.batches = forms.map((form) => new FormBatch(form, this.material))
+      this.batches = forms.map((form, i) => new FormBatch(form, this.materials[Math.floor(i / (FORMS * DETAILS))]))
       if (this.batches.length > 0) this.group.add(...this.batches.map((b) => b.mesh))
     }
     const count = tiles.reduce((sum, t) => sum + t.count, 0)
@@ -80,10 +80,12 @@ export class Nap {
   choose(camera: Camera, most: number, light: boolean): number {
     const { all, sizes, chosen, batchOf, first, forms } = this
     this.drawn = 0
+    this.nearer = 0
     if (!this.group.visible || sizes.length === 0) return 0
     const sight = new Sight(camera)
     const [ex, ey, ez] = sight.eye
     const nearer = this.whole > most ? Math.sqrt(most / this.whole) : 1
+    this.nearer = nearer
     let triangles = 0
     for (let k = 0; k < sizes.length; k++) {
       const [x, y, z] = [all.place[k * 4], all.place[k * 4 + 1], all.place[k * 4 + 2]]
@@ -134,6 +136,6 @@ export class Nap {
 
   dispose() {
     this.dropBatches()
-    this.material.dispose()
+    for (const m of this.materials) m.dispose()
   }
 }
