@@ -3,7 +3,7 @@
 use crate::accel::{MeshBvh, Ray, weights_at};
 use glam::{Quat, Vec3, Vec3A, vec2, vec3a};
 use rayon::prelude::*;
-use rookery_core::nursery::{Mesh, Seen};
+use rookery_core::nursery::{Mesh, Seen, open_to_sky};
 use rookery_core::proxy::Card;
 use std::f32::consts::FRAC_PI_2;
 
@@ -21,6 +21,7 @@ pub fn card(mesh: &Mesh, height_px: u32) -> Card {
     let tall = (high.y - low.y).max(1e-4);
     let width_px = ((height_px as f32 * 2.0 * half_m / tall).round() as u32).clamp(4, height_px * 4);
     let bvh = MeshBvh::new(mesh);
+    let open = open_to_sky(mesh);
     let size = vec2(half_m, tall);
     let seen = [0.0, FRAC_PI_2].map(|turn| {
         let turn = Quat::from_rotation_y(turn);
@@ -33,7 +34,7 @@ pub fn card(mesh: &Mesh, height_px: u32) -> Card {
                     let from = vec3a((at.x * 2.0 - 1.0) * size.x, high.y - size.y * at.y, half_m * 4.0 + 1.0);
                     Ray::new(turn * from, turn * Vec3A::NEG_Z)
                 };
-                pixel(mesh, &bvh, ray)
+                pixel(mesh, &open, &bvh, ray)
             })
             .collect::<Vec<_>>()
     });
@@ -110,11 +111,11 @@ fn alike(mesh: &Mesh, mut card: Card) -> Card {
     card
 }
 
-type Pixel = ([u8; 4], [u8; 3]);
+type Pixel = ([u8; 4], [u8; 4]);
 
 /// One pixel of a picture; `ray` gives the ray through a point of it.
-fn pixel(mesh: &Mesh, bvh: &MeshBvh, ray: impl Fn(f32, f32) -> Ray) -> Pixel {
-    let (mut colour, mut normal, mut hits) = (Vec3::ZERO, Vec3::ZERO, 0_u32);
+fn pixel(mesh: &Mesh, open: &[f32], bvh: &MeshBvh, ray: impl Fn(f32, f32) -> Ray) -> Pixel {
+    let (mut colour, mut normal, mut free, mut hits) = (Vec3::ZERO, Vec3::ZERO, 0.0, 0_u32);
     for k in 0..RAYS * RAYS {
         let within = |n: u32| (n as f32 + 0.5) / RAYS as f32;
         let ray = ray(within(k % RAYS), within(k / RAYS));
@@ -125,10 +126,11 @@ fn pixel(mesh: &Mesh, bvh: &MeshBvh, ray: impl Fn(f32, f32) -> Ray) -> Pixel {
             None => corners.iter().map(|i| mesh.colours[*i]).sum::<Vec3>() / 3.0,
         };
         normal += corners.iter().map(|i| mesh.normals[*i]).sum::<Vec3>() / 3.0;
+        free += corners.iter().map(|i| open[*i]).sum::<f32>() / 3.0;
         hits += 1;
     }
     if hits == 0 {
-        return ([0; 4], [128, 255, 128]);
+        return ([0; 4], [128, 255, 128, 255]);
     }
     let byte = |c: f32| (c.clamp(0.0, 1.0) * 255.0).round() as u8;
     let c = colour / hits as f32;
@@ -136,7 +138,7 @@ fn pixel(mesh: &Mesh, bvh: &MeshBvh, ray: impl Fn(f32, f32) -> Ray) -> Pixel {
     let cover = hits as f32 / (RAYS * RAYS) as f32;
     (
         [byte(c.x.sqrt()), byte(c.y.sqrt()), byte(c.z.sqrt()), byte(cover)],
-        [byte(n.x * 0.5 + 0.5), byte(n.y * 0.5 + 0.5), byte(n.z * 0.5 + 0.5)],
+        [byte(n.x * 0.5 + 0.5), byte(n.y * 0.5 + 0.5), byte(n.z * 0.5 + 0.5), byte(free / hits as f32)],
     )
 }
 
@@ -196,7 +198,7 @@ mod tests {
         assert_eq!((c.width_px, c.low_m, c.high_m), (64, 0.0, 1.0));
         assert!((c.half_m - 1.0).abs() < 0.04, "{}", c.half_m);
         assert!(c.colours[0].iter().all(|p| *p == [128, 51, 204, 255]));
-        assert!(c.normals[0].iter().all(|n| *n == [128, 128, 255]));
+        assert!(c.normals[0].iter().all(|n| *n == [128, 128, 255, 255]));
         let seen = c.colours[1].iter().filter(|p| p[3] > 0).count();
         assert!(seen <= 2 * 32, "{seen}");
     }

@@ -12,7 +12,7 @@ use crate::nursery::{Detail, Mesh};
 /// Shares of its area that it turns to a beam: upright, and level times the sine of the beam's height over the horizon.
 const TURNED: [f32; 2] = [0.274, 0.219];
 /// The same for a grey sky, whose beams come from everywhere: of the mean of `passes` about an area of one.
-const TURNED_TO_SKY: f32 = 0.65;
+const TURNED_TO_SKY: f32 = 0.69;
 /// Of the light that falls on a blade such a share of its reflectance comes out again, on either side: one that is thrown back, and what passes.
 const COMES_OUT: f32 = 1.6;
 /// Nearer the horizon the sun is taken to stand at this height, as sine.

@@ -21,8 +21,8 @@ pub struct Card {
     pub covered_m2: f32,
     /// Seen from +Z, then from +X; row by row from the top. Square roots of reflectance, and cover, 0 to 255.
     pub colours: [Vec<[u8; 4]>; 2],
-    /// Unit normals in the form's frame, each number from -1 to 1 as 0 to 255.
-    pub normals: [Vec<[u8; 3]>; 2],
+    /// Unit normals in the form's frame, each number from -1 to 1 as 0 to 255; and how much of the sky the form leaves what is seen, 0 to 255.
+    pub normals: [Vec<[u8; 4]>; 2],
 }
 
 /// The sRGB byte of a reflectance that is kept as its square root.

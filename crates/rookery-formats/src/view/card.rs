@@ -20,7 +20,7 @@ struct Head {
 /// | array | type | meaning |
 /// |---|---|---|
 /// | colour | 2 x pixels x 4 x u8 | square roots of reflectance, and cover |
-/// | normal | 2 x pixels x 4 x u8 | -1 to 1 as 0 to 255; the fourth is 255 |
+/// | normal | 2 x pixels x 4 x u8 | -1 to 1 as 0 to 255; and how much of the sky the form leaves what is seen |
 pub fn encode_cards(cards: &[Card]) -> Vec<u8> {
     let mut out = Vec::new();
     for c in cards {
@@ -28,7 +28,7 @@ pub fn encode_cards(cards: &[Card]) -> Vec<u8> {
         let info = Head { width_px, height_px, half_m, low_m, high_m, covered_m2 };
         let mut one = head(b"RKCD", &info, (width_px * height_px) as usize * 16);
         one.extend(c.colours.iter().flatten().flatten());
-        one.extend(c.normals.iter().flatten().flat_map(|[x, y, z]| [*x, *y, *z, 255]));
+        one.extend(c.normals.iter().flatten().flatten());
         out.extend_from_slice(&(one.len() as u32).to_le_bytes());
         out.extend_from_slice(&one);
         out.resize(out.len().next_multiple_of(4), 0);

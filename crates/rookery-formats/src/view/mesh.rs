@@ -1,7 +1,7 @@
 //! `RKME`: one form at one level of detail.
 
 use super::head;
-use rookery_core::nursery::{Dress, Mesh, Skin};
+use rookery_core::nursery::{Dress, Mesh, Skin, open_to_sky};
 use serde::Serialize;
 
 #[derive(Serialize)]
@@ -23,7 +23,7 @@ struct Head {
 pub fn encode_forms(meshes: &[Mesh]) -> Vec<u8> {
     let mut out = Vec::new();
     for mesh in meshes {
-        let one = encode_mesh(mesh);
+        let one = encode(mesh, &open_to_sky(mesh));
         out.extend_from_slice(&(one.len() as u32).to_le_bytes());
         out.extend_from_slice(&one);
         out.resize(out.len().next_multiple_of(4), 0);
@@ -38,7 +38,7 @@ pub fn encode_forms(meshes: &[Mesh]) -> Vec<u8> {
 /// | position | vertices x 3 x f32 | metres, base point at the origin |
 /// | normal | vertices x 3 x f32 | unit |
 /// | colour | vertices x 3 x f32 | reflectance, linear |
-/// | through | vertices x f32 | how much light goes through, 0 to 1 |
+/// | light | vertices x 4 x u8 | how much light goes through; how much of the sky it leaves itself, of forms of plants; nothing, twice; in 255ths |
 /// | uv | vertices x 2 x f32, when `skinned` | place in the picture |
 /// | picture | vertices x f32, when `skinned` | which of the species' pictures (`RKPX`); -1 for none |
 /// | share | vertices x f32, when there are `limbs` | where along its limb a vertex hangs, 0 (does not move) to 1 |
@@ -49,6 +49,10 @@ pub fn encode_forms(meshes: &[Mesh]) -> Vec<u8> {
 /// | place | vertices x 3 x f32, when it is `built` | place on its face, metres along the level and up, and which of the textures (`RKTX`) lies there; -1 for none |
 /// | index | triangles x 3 x u32 | counter-clockwise seen from outside |
 pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
+    encode(mesh, &[])
+}
+
+fn encode(mesh: &Mesh, open: &[f32]) -> Vec<u8> {
     let info = Head {
         vertices: mesh.positions.len(),
         triangles: mesh.triangles(),
@@ -68,11 +72,9 @@ pub fn encode_mesh(mesh: &Mesh) -> Vec<u8> {
             out.extend_from_slice(bytemuck::bytes_of(&v.to_array()));
         }
     }
-    if mesh.through.is_empty() {
-        out.resize(out.len() + info.vertices * 4, 0);
-    } else {
-        out.extend_from_slice(bytemuck::cast_slice(&mesh.through));
-    }
+    let byte =
+        |share: Option<&f32>, usual: u8| share.map_or(usual, |s| (s.clamp(0.0, 1.0) * 255.0).round() as u8);
+    out.extend((0..info.vertices).flat_map(|i| [byte(mesh.through.get(i), 0), byte(open.get(i), 255), 0, 0]));
     if let Some(skin) = &mesh.skin {
         out.extend(skin.uv.iter().flat_map(|uv| [uv.x.to_le_bytes(), uv.y.to_le_bytes()]).flatten());
         let number = |p: &u16| if *p == Skin::NONE { -1.0 } else { f32::from(*p) };

@@ -7,8 +7,8 @@ export interface MeshBuffer {
   normals: Float32Array
   /** Reflectance, linear RGB. */
   colours: Float32Array
-  /** How much light goes through, 0 to 1. */
-  through: Float32Array
+  /** Four numbers a vertex: how much light goes through, how much of the sky the form leaves it, and nothing, in 255ths. */
+  light: Uint8Array
   /** Places in pictures, two numbers a vertex; only on imported species with pictures. */
   uvs?: Float32Array
   /** Which picture lies there; -1 for none. */
@@ -43,7 +43,7 @@ export function decodeMesh(buffer: ArrayBuffer): MeshBuffer {
     positions: reader.f32(v),
     normals: reader.f32(v),
     colours: reader.f32(v),
-    through: reader.f32(head.vertices),
+    light: reader.u8(head.vertices * 4),
     ...(head.skinned && { uvs: reader.f32(head.vertices * 2), pictures: reader.f32(head.vertices) }),
     ...(head.limbs > 0 && { limbs: { share: reader.f32(head.vertices), limb: reader.u32(head.vertices), axes: reader.f32(head.limbs * 9) } }),
     ...(head.flutters && { flaps: reader.i16(head.vertices * 8) }),

@@ -91,7 +91,7 @@ export class FormBatch {
     this.geometry.setAttribute('position', new BufferAttribute(form.positions, 3))
     this.geometry.setAttribute('normal', new BufferAttribute(form.normals, 3))
     this.geometry.setAttribute('aColour', new BufferAttribute(form.colours, 3))
-    this.geometry.setAttribute('aThrough', new BufferAttribute(form.through, 1))
+    this.geometry.setAttribute('aLight', new BufferAttribute(form.light, 4, true))
     if (form.uvs && form.pictures) {
       this.geometry.setAttribute('aUv', new BufferAttribute(form.uvs, 2))
       this.geometry.setAttribute('aPicture', new BufferAttribute(form.pictures, 1))

@@ -24,7 +24,7 @@ export function crossedSheets(card: CardBuffer): MeshBuffer {
   }
   return {
     vertices: 8, triangles: 4, positions: new Float32Array(positions), normals: new Float32Array(normals),
-    colours: new Float32Array(colours), through: new Float32Array(8), indices: new Uint32Array(indices),
+    colours: new Float32Array(colours), light: new Uint8Array(32).map((_, i) => (i % 4 === 1 ? 255 : 0)), indices: new Uint32Array(indices),
   }
 }
 
@@ -100,17 +100,18 @@ export function cardMaterial(card: CardBuffer, thin: boolean, height: number, fi
       void main() {
         vec4 seen = texture2D(uColours, vAt);
         if (seen.a < 0.5) discard;
-        vec3 n = texture2D(uNormals, vAt).xyz * 2.0 - 1.0;
+        vec4 facing = texture2D(uNormals, vAt);
+        vec3 n = facing.xyz * 2.0 - 1.0;
         vec3 u = vTurn.xyz;
         n /= vStretch;
         n = normalize(n + 2.0 * cross(u, cross(u, n) + vTurn.w * n));
         n = vec3(n.x * vRide.x - n.z * vRide.y, n.y, n.x * vRide.y + n.z * vRide.x);
         vec3 albedo = tinted(seen.rgb * seen.rgb, vTint, vOwn);
         vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
-        float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, vUp / uHeight)) : 0.95;
+        vec3 open = uThin > 0.5 ? skyAmong(facing.a * amongOthers(vUp / uHeight), albedo) : vec3(0.95);
         // A sheet through the middle of a stone lies in its shade: the light is that before it.
         sun_ = sunlit(vPlace + cameraPosition + uSun * vClear, uSun);
-        gl_FragColor = vec4(toned(aired(finished(lit(albedo, through, n, open), albedo, n, vPlace, uFinish), vPlace)), 1.0);
+        gl_FragColor = vec4(toned(aired(finished(litThrough(albedo, through, n, vec3(1.0), open), albedo, n, vPlace, uFinish), vPlace)), 1.0);
         #include <colorspace_fragment>
       }`,
   })

@@ -104,6 +104,14 @@ vec3 litThrough(vec3 albedo, vec3 through, vec3 n, vec3 sunLeft, vec3 skyLeft) {
   vec3 sun = sun_ * uSunLight * sunLeft * (c > 0.0 ? albedo * c : through * -c) / 3.14159;
   return sun + (albedo * ambientOn(n) + through * ambientOn(-n)) * skyLeft;
 }
+// What is left of the sky among leaf of a colour: leaf that throws light on or lets it through shades less (Goudriaan 1977).
+vec3 skyAmong(float open, vec3 albedo) {
+  return exp2(log2(max(open, 0.01)) * sqrt(max(1.0 - 1.6 * albedo, vec3(0.1))));
+}
+// What those about it leave of the sky, by its height against the whole plant's; by eye.
+float amongOthers(float up) {
+  return mix(0.6, 1.0, smoothstep(0.0, 0.8, up));
+}
 vec3 lit(vec3 albedo, vec3 through, vec3 n, float open) {
   return litThrough(albedo, through, n, vec3(1.0), vec3(open));
 }

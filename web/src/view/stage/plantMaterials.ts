@@ -154,7 +154,7 @@ export function meshMaterial(thin: boolean, height: number, finish: Vector2, nap
       ${nap === undefined ? '' : NAP_GLSL}
       uniform int uKind;
       attribute vec3 aColour;
-      attribute float aThrough;
+      attribute vec4 aLight;
       ${INSTANCE_GLSL}
       uniform float uThin;
       uniform float uHeight;
@@ -164,12 +164,12 @@ export function meshMaterial(thin: boolean, height: number, finish: Vector2, nap
         vec3 p = placed(position);
         vec3 n = faced(normal);
         vec3 albedo = tinted(aColour, iTint.xy, iColour.rgb);
-        vec3 through = aThrough * albedo * vec3(0.62, 0.66, 0.30);
+        vec3 through = aLight.x * albedo * vec3(0.62, 0.66, 0.30);
         vec3 toPoint = p - cameraPosition;
         sun_ = sunlit(p, uSun);
         ${nap === undefined ? `
-        float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, position.y / uHeight)) : 0.95;
-        vec3 light = lit(albedo, through, n, open);` : `
+        vec3 open = uThin > 0.5 ? skyAmong(aLight.y * amongOthers(position.y / uHeight), albedo) : vec3(0.95);
+        vec3 light = litThrough(albedo, through, n, vec3(1.0), open);` : `
         float over = NAP_AREAS[uKind] * napLeft(length(toPoint)) * napAbove(position.y * iPlace.w);
         vec3 light = litThrough(albedo, through, n, sunThrough(over, albedo), skyThrough(over, albedo));`}
         vLight = toned(aired(finished(light, albedo, n, toPoint, uFinish), toPoint));
@@ -188,7 +188,7 @@ export function meshMaterial(thin: boolean, height: number, finish: Vector2, nap
  * Plants too far away for a mesh: a fan of blades for grass, a rounded stone for rock, in the species' mean colour. A dot covers as much of
  * a picture as the plant does from the side, `covered` m2 at full size; from above, a round of its crown.
  */
-export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshes, finish: Vector2): ShaderMaterial {
+export function dotMaterial({ mean, open, covered_m2: covered, species }: SpeciesMeshes, finish: Vector2): ShaderMaterial {
   const { thin, height_m: height, radius_m: radius } = species
   return new ShaderMaterial({
     uniforms: {
@@ -197,6 +197,7 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
       ...swayUniforms(height),
       uThin: { value: thin ? 1 : 0 },
       uMean: { value: new Vector3(mean.r, mean.g, mean.b) },
+      uOpen: { value: thin ? open : 0.85 },
       uBody: { value: new Vector3(height, radius, covered) },
       uFinish: { value: new Vector2(0, finish.y) },
       uScale: { value: 500 },
@@ -213,6 +214,7 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
       ${MOVES_GLSL}
       uniform float uBends;
       uniform vec3 uMean;
+      uniform float uOpen;
       uniform vec3 uBody;
       uniform float uThin;
       uniform float uScale;
@@ -262,7 +264,7 @@ export function dotMaterial({ mean, covered_m2: covered, species }: SpeciesMeshe
         vec3 through = uThin * albedo * vec3(0.62, 0.66, 0.30);
         vec3 n = normalize(vec3(0.0, 1.0, 0.0) - 0.5 * toPoint / length(toPoint));
         sun_ = sunlit(p + (uThin > 0.5 ? vec3(0.0, uBody.x * 0.4, 0.0) : uSun * max(uBody.y, uBody.x * 0.5)) * iPlace.w, uSun);
-        vLight = toned(aired(finished(lit(albedo, through, n, 0.85), albedo, n, toPoint, uFinish), toPoint));
+        vLight = toned(aired(finished(litThrough(albedo, through, n, vec3(1.0), uThin > 0.5 ? skyAmong(uOpen, albedo) : vec3(uOpen)), albedo, n, toPoint, uFinish), toPoint));
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
       }`,
     fragmentShader: /* glsl */ `

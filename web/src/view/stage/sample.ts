@@ -5,7 +5,7 @@ import type { SpeciesMeshes } from './species'
 
 const triangle: MeshBuffer = {
   vertices: 3, triangles: 1, positions: new Float32Array(9), normals: new Float32Array(9), colours: new Float32Array(9),
-  through: new Float32Array(3), indices: new Uint32Array([0, 1, 2]),
+  light: new Uint8Array(12), indices: new Uint32Array([0, 1, 2]),
 }
 const card = { width_px: 1, height_px: 1, half_m: 0.4, low_m: 0, high_m: 1, covered_m2: 0.2, colours: new Uint8Array(8), normals: new Uint8Array(8) }
 
@@ -16,5 +16,6 @@ export const sampleLook = (height_m: number, radius_m: number): SpeciesMeshes =>
   cards: [card],
   pictures: null,
   mean: new Color(0.2, 0.3, 0.1),
+  open: 0.8,
   covered_m2: 0.2,
 })

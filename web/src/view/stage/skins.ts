@@ -12,7 +12,7 @@ export function skinMaterial(pictures: DataArrayTexture, thin: boolean, height: 
     side: thin ? DoubleSide : FrontSide,
     vertexShader: /* glsl */ `
       attribute vec3 aColour;
-      attribute float aThrough;
+      attribute vec4 aLight;
       attribute vec2 aUv;
       attribute float aPicture;
       ${INSTANCE_GLSL}
@@ -22,7 +22,7 @@ export function skinMaterial(pictures: DataArrayTexture, thin: boolean, height: 
       varying vec2 vTint;
       varying vec3 vOwn;
       varying vec4 vAt;
-      varying float vUp;
+      varying vec2 vOpen;
       void main() {
         vec3 p = placed(position);
         vColour = aColour;
@@ -30,8 +30,8 @@ export function skinMaterial(pictures: DataArrayTexture, thin: boolean, height: 
         vPlace = p - cameraPosition;
         vTint = iTint.xy;
         vOwn = iColour.rgb;
-        vAt = vec4(aUv, aPicture, aThrough);
-        vUp = position.y;
+        vAt = vec4(aUv, aPicture, aLight.x);
+        vOpen = vec2(aLight.y, position.y);
         gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
       }`,
     fragmentShader: /* glsl */ `
@@ -54,9 +54,9 @@ export function skinMaterial(pictures: DataArrayTexture, thin: boolean, height: 
         vec3 albedo = tinted(vColour * seen.rgb, vTint, vOwn);
         vec3 n = normalize(vNormal);
         vec3 through = vAt.w * albedo * vec3(0.62, 0.66, 0.30);
-        float open = uThin > 0.5 ? mix(0.35, 1.0, smoothstep(0.0, 0.8, vUp / uHeight)) : 0.95;
+        vec3 open = uThin > 0.5 ? skyAmong(vOpen.x * amongOthers(vOpen.y / uHeight), albedo) : vec3(0.95);
         sun_ = sunlit(vPlace + cameraPosition, uSun);
-        gl_FragColor = vec4(toned(aired(finished(lit(albedo, through, n, open), albedo, n, vPlace, uFinish), vPlace)), 1.0);
+        gl_FragColor = vec4(toned(aired(finished(litThrough(albedo, through, n, vec3(1.0), open), albedo, n, vPlace, uFinish), vPlace)), 1.0);
         #include <colorspace_fragment>
       }`,
   })

@@ -16,6 +16,8 @@ export interface SpeciesMeshes {
   pictures: DataArrayTexture | null
   /** Mean reflectance of what is seen of it from the side, linear. */
   mean: Color
+  /** How much of the sky what is seen of it is left by the rest of it, 0 to 1. */
+  open: number
   /** What it covers of a picture from the side, m2: the mean of its forms, as their cards show it. */
   covered_m2: number
 }
@@ -58,19 +60,21 @@ function arrayTexture({ side_px, pictures, rgba }: PicturesBuffer, repeats: bool
 }
 
 /** What is seen of all its forms from the side. */
-function seenFromTheSide(cards: CardBuffer[]): Pick<SpeciesMeshes, 'mean' | 'covered_m2'> {
+function seenFromTheSide(cards: CardBuffer[]): Pick<SpeciesMeshes, 'mean' | 'open' | 'covered_m2'> {
   const sum = [0, 0, 0]
-  let whole = 0
-  for (const { colours, covered_m2 } of cards) {
-    let [own, count] = [[0, 0, 0], 0]
+  let [whole, free] = [0, 0]
+  for (const { colours, normals, covered_m2 } of cards) {
+    let [own, open, count] = [[0, 0, 0], 0, 0]
     for (let i = 0; i < colours.length; i += 4) {
       if (colours[i + 3] < 128) continue
       count++
+      open += normals[i + 3] / 255
       for (let k = 0; k < 3; k++) own[k] += (colours[i + k] / 255) ** 2
     }
     whole += covered_m2
+    if (count > 0) free += (open / count) * covered_m2
     if (count > 0) for (let k = 0; k < 3; k++) sum[k] += (own[k] / count) * covered_m2
   }
   const [r, g, b] = sum.map((c) => c / (whole || 1))
-  return { mean: new Color(r, g, b), covered_m2: whole / (cards.length || 1) }
+  return { mean: new Color(r, g, b), open: free / (whole || 1), covered_m2: whole / (cards.length || 1) }
 }

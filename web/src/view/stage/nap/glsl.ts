@@ -30,6 +30,6 @@ vec3 sunThrough(float area, vec3 albedo) {
   return exp(-area * (0.274 / max(uSun.y, 0.1) + 0.219) * sqrt(max(1.0 - 1.6 * albedo, vec3(0.1))));
 }
 vec3 skyThrough(float area, vec3 albedo) {
-  return exp(-0.65 * area * sqrt(max(1.0 - 1.6 * albedo, vec3(0.1))));
+  return exp(-0.69 * area * sqrt(max(1.0 - 1.6 * albedo, vec3(0.1))));
 }
 `

@@ -6,7 +6,7 @@ import { Nap } from './nap'
 import { NapTiles } from './tiles'
 
 const form = (triangles: number): MeshBuffer => ({
-  vertices: 3, triangles, positions: new Float32Array(9), normals: new Float32Array(9), colours: new Float32Array(9), through: new Float32Array(3), indices: new Uint32Array(triangles * 3),
+  vertices: 3, triangles, positions: new Float32Array(9), normals: new Float32Array(9), colours: new Float32Array(9), light: new Uint8Array(12), indices: new Uint32Array(triangles * 3),
 })
 /** Five kinds of four forms of three details. */
 const FORMS = Array.from({ length: 60 }, (_, i) => form([90, 30, 10][i % 3]))
