@@ -9,7 +9,7 @@ use rookery_render::sampling::square_to_cosine_hemisphere;
 #[test]
 fn as_much_of_the_sky_is_left_as_rays_find() {
     let mut off: Vec<(f32, String)> = Vec::new();
-    for species in ready().into_iter().filter(|s| s.leafy()) {
+    for species in ready().iter().filter(|s| s.leafy()) {
         let mesh = species.build(0, Detail::Full, Season::SUMMER);
         let (open, bvh) = (open_to_sky(&mesh), MeshBvh::new(&mesh));
         let (mut said, mut found, mut looks) = (0.0, 0.0, 0.0);
