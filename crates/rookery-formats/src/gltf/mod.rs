@@ -4,6 +4,7 @@
 
 mod buffer;
 mod material;
+mod tangents;
 mod textured;
 mod write;
 

@@ -2,6 +2,7 @@
 
 use super::buffer::Binary;
 use super::material::Materials;
+use super::tangents::tangents;
 use super::textured::raised;
 use crate::{GrownLayer, Handoff};
 use glam::{Vec2, Vec3, vec2};
@@ -114,6 +115,9 @@ fn along(value: &serde_json::Value) -> json::Extras {
     serde_json::value::to_raw_value(value).ok()
 }
 
+/// The faces of one material: their corners, and where its picture of normals runs.
+type Faces = (Index<Material>, Index<Accessor>, Option<Index<Accessor>>);
+
 impl Writer<'_> {
     fn node(&mut self, node: Node) -> Index<Node> {
         self.binary.root.push(node)
@@ -131,8 +135,9 @@ impl Writer<'_> {
             (Valid(Semantic::Normals), self.binary.vertices(&list(&mesh.normals), false)),
             (Valid(Semantic::TexCoords(0)), self.binary.vertices(&uv, false)),
         ]);
+        let along = self.binary.vertices(&tangents(mesh, &uv), false);
         let indices = self.binary.indices(&mesh.indices);
-        self.primitives(name, &attributes, vec![(seen, indices)])
+        self.primitives(name, &attributes, vec![(seen, indices, Some(along))])
     }
 
     fn mesh(&mut self, name: &str, mesh: &Mesh, like: Index<Material>) -> Index<json::Mesh> {
@@ -178,7 +183,7 @@ impl Writer<'_> {
             for (picture, indices) in by_picture {
                 let own = skin.pictures.get(usize::from(picture));
                 let material = own.map_or(plain, |p| self.materials.pictured(&mut self.binary, p, mesh));
-                by_material.push((material, self.binary.indices(&indices)));
+                by_material.push((material, self.binary.indices(&indices), None));
             }
         } else if let Some((places, textures, sheets)) = built {
             let size =
@@ -186,16 +191,18 @@ impl Writer<'_> {
             let uv: Vec<[f32; 2]> =
                 places.iter().enumerate().map(|(i, place)| (*place / size(i)).to_array()).collect();
             attributes.insert(Valid(Semantic::TexCoords(0)), self.binary.vertices(&uv, false));
+            let along = self.binary.vertices(&tangents(mesh, &uv), false);
             let mut by_texture = BTreeMap::<u8, Vec<u32>>::new();
             for t in mesh.indices.chunks_exact(3) {
                 by_texture.entry(textures[t[0] as usize]).or_default().extend_from_slice(t);
             }
             for (texture, indices) in by_texture {
                 let own = self.materials.made_of(&mut self.binary, texture, sheets);
-                by_material.push((own.unwrap_or(plain), self.binary.indices(&indices)));
+                let indices = self.binary.indices(&indices);
+                by_material.push((own.unwrap_or(plain), indices, own.map(|_| along)));
             }
         } else {
-            by_material.push((plain, self.binary.indices(&mesh.indices)));
+            by_material.push((plain, self.binary.indices(&mesh.indices), None));
         }
         self.primitives(name, &attributes, by_material)
     }
@@ -204,10 +211,14 @@ impl Writer<'_> {
         &mut self,
         name: &str,
         attributes: &BTreeMap<Checked<Semantic>, Index<Accessor>>,
-        by_material: Vec<(Index<Material>, Index<Accessor>)>,
+        by_material: Vec<Faces>,
     ) -> Index<json::Mesh> {
-        let primitives = by_material.into_iter().map(|(material, indices)| Primitive {
-            attributes: attributes.clone(),
+        let with = |tangents: Option<Index<Accessor>>| {
+            let own = tangents.map(|t| (Valid(Semantic::Tangents), t));
+            attributes.clone().into_iter().chain(own).collect()
+        };
+        let primitives = by_material.into_iter().map(|(material, indices, tangents)| Primitive {
+            attributes: with(tangents),
             indices: Some(indices),
             material: Some(material),
             mode: Valid(Mode::Triangles),
